@@ -1,0 +1,105 @@
+"""What can follow from where the match stands, and what each step would be worth.
+
+An expectation for the scorer, made by the same rules as the verdict.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from ..match_log import MatchLog
+from ..match_log.observations import OTHER, SIDES, TOPPED, Side
+from ..times import Millis, to_seconds
+from .fold import begin, run
+from .holding import change_to
+from .places import Place, passed_through
+from .sentences import CLAIMS, sentence
+from .state import State
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """Coming to ``place``: the claims it opens as (claim, tally, n), those it loses as (claim, side)."""
+
+    place: Place
+    opens: tuple[tuple[str, str, int], ...]
+    loses: tuple[tuple[str, Side], ...]
+    because: str
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "position": self.place.position,
+            "top": self.place.top,
+            "opens": [{"claim": claim, "tally": tally, "n": n} for claim, tally, n in self.opens],
+            "loses": [{"claim": claim, "side": side} for claim, side in self.loses],
+            "because": self.because,
+        }
+
+
+@dataclass(frozen=True, slots=True)
+class Outlook:
+    """Where the match stands at ``t``, and every move from there."""
+
+    t: Millis
+    place: Place
+    running: bool
+    started: bool
+    over: bool
+    clock: Millis
+    moves: tuple[Move, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "t": to_seconds(self.t),
+            "position": self.place.position,
+            "top": self.place.top,
+            "running": self.running,
+            "started": self.started,
+            "over": self.over,
+            "clock": to_seconds(self.clock),
+            "moves": [move.as_json() for move in self.moves],
+        }
+
+
+def _candidates() -> tuple[Place, ...]:
+    topped = [Place(position, side) for position in (*TOPPED, "entangled") for side in SIDES]
+    return (Place("standing", None), *topped, Place("entangled", None), Place("double_pull", None), Place("scramble", None))
+
+
+CANDIDATES = _candidates()
+
+
+def outlook(log: MatchLog, t: Millis) -> Outlook:
+    """The state after everything seen up to ``t``, and what each position would bring next."""
+    state = begin(log)
+    run(state, log, t)
+    moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.place)
+    over = state.ending is not None
+    return Outlook(t, state.place, state.run_from is not None, state.started, over, state.clock(t), moves)
+
+
+def _move(state: State, place: Place, t: Millis) -> Move:
+    if not state.started:
+        return Move(place, (), (), "Sets where the match starts.")
+    if passed_through(place):
+        return Move(place, (), (), "Passed through: what is being counted waits, and counts again from zero.")
+    change = change_to(state, place)
+    if state.clock(t) < state.opening:
+        opened: list[tuple[str, str, int]] = []
+        said = ["Points are not open yet."] if change.opened else []
+    else:
+        opened = [(kind, tally, n) for kind, tally, n in change.opened if n]
+        said = [f"{_amount(tally, n)} for the {CLAIMS[kind]} once held." for kind, tally, n in opened]
+    lost = [(claim.kind, claim.side) for claim in change.lost if claim.worth and not claim.barred]
+    said += [f"Ends the {CLAIMS[kind]} before it is paid." for kind, _ in lost]
+    for name, reason in change.unpaid:
+        side = place.top or "a"
+        facts = {"to": side, "claim": name, "place": state.origin.position, "other": OTHER[side]}
+        said.append(sentence(reason, facts))
+    return Move(place, tuple(opened), tuple(lost), " ".join(said) or "Pays nothing by itself.")
+
+
+def _amount(tally: str, n: int) -> str:
+    word = tally if n != 1 else {"points": "point", "advantages": "advantage"}[tally]
+    return f"{n} {word}"

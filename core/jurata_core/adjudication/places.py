@@ -1,0 +1,89 @@
+"""Positions with their top, and which claims a change from one to another opens."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from ..match_log.observations import OTHER, Side
+
+ClaimKind = str
+"""One of ``match_log.observations.CLAIM_KINDS``."""
+
+
+class Place(NamedTuple):
+    """A position and the side on top or attacking in it, None where nobody is."""
+
+    position: str
+    top: Side | None
+
+
+STANDING = Place("standing", None)
+DOUBLE_PULL = Place("double_pull", None)
+
+BACKS = frozenset(("back", "back_one_hook"))
+GUARDS = frozenset(("guard", "entangled"))
+PASSED = frozenset(("side", "knee_on_belly", "mount"))
+CONTROL = frozenset(("turtle", "side", "knee_on_belly", "mount", "back", "back_one_hook"))
+"""Where a spell of control goes on."""
+
+RANK = {
+    "guard": 0,
+    "entangled": 0,
+    "turtle": 1,
+    "side": 2,
+    "knee_on_belly": 3,
+    "mount": 4,
+    "back_one_hook": 4,
+    "back": 5,
+}
+"""The order of positions: a claim given up for a higher one ends with nothing."""
+
+_HELD_IN_PASS = PASSED | BACKS
+OWN_POSITION = frozenset(("knee_on_belly", "mount", "back"))
+"""Claims that hold only in the position they are named after."""
+
+
+def passed_through(place: Place) -> bool:
+    """A scramble, or legs entangled with nobody on top, changes nothing by itself."""
+    return place.position == "scramble" or (place.position == "entangled" and place.top is None)
+
+
+def claims_from(origin: Place, place: Place) -> list[ClaimKind]:
+    """What coming to ``place`` from ``origin`` opens for the side on top of ``place``."""
+    side = place.top
+    if side is None:
+        return []
+    opened: list[ClaimKind] = []
+    position = place.position
+    if position not in BACKS:
+        if origin.position == "standing":
+            opened.append("takedown")
+        elif origin.position == "double_pull":
+            opened.append("double_pull_top")
+        elif origin.position in GUARDS and origin.top == OTHER[side]:
+            opened.append("sweep")
+    if origin.position in GUARDS and origin.top == side and position in PASSED:
+        opened.append("guard_pass")
+    if position in OWN_POSITION:
+        opened.append(position)
+    return opened
+
+
+def holds(kind: ClaimKind, side: Side, place: Place) -> bool:
+    """Whether a claim of ``side`` goes on being held in ``place``."""
+    if place.top != side:
+        return False
+    if kind == "guard_pass":
+        return place.position in _HELD_IN_PASS
+    return kind not in OWN_POSITION or place.position == kind
+
+
+def is_reversal(origin: Place, place: Place) -> bool:
+    """On top from under control: worth nothing by itself."""
+    side = place.top
+    return side is not None and origin.top == OTHER[side] and origin.position in CONTROL
+
+
+def moved_up(before: Place, after: Place, side: Side) -> bool:
+    """Whether ``side`` went from one position on top to a higher one."""
+    return after.top == side and before.top == side and RANK[after.position] > RANK[before.position]

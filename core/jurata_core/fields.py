@@ -1,0 +1,144 @@
+"""Checks of single fields: each takes a raw JSON value and gives the parsed one.
+
+A check raises :class:`Wrong`; whoever reads the object adds the path, so the
+same check serves the match log, the rulesets and the web forms.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping
+from typing import Any
+
+from .faults import Fault, FaultCode, quoted
+from .times import Millis, to_millis
+
+LONGEST_SECONDS = 100_000_000
+"""No time in a log may be later than this (about three years of footage)."""
+
+Check = Callable[[Any], Any]
+
+
+class Wrong(Exception):
+    """A value that a check refuses, with what would be right."""
+
+    def __init__(self, message: str, code: FaultCode = "wrong_type", at: str = "") -> None:
+        self.message, self.code, self.at = message, code, at
+        super().__init__(message)
+
+
+def choice(*allowed: str) -> Check:
+    """One of a few words."""
+    choices = frozenset(allowed)
+    listing = ", ".join(allowed)
+
+    def check(value: Any) -> str:
+        if isinstance(value, str) and value in choices:
+            return value
+        raise Wrong(f"{quoted(value)} is not one of {listing}", "unknown" if isinstance(value, str) else "wrong_type")
+
+    return check
+
+
+def boolean(value: Any) -> bool:
+    if isinstance(value, bool):
+        return value
+    raise Wrong(f"{quoted(value)} should be true or false")
+
+
+def text(value: Any) -> str:
+    if isinstance(value, str):
+        return value
+    raise Wrong(f"{quoted(value)} should be text")
+
+
+def named(value: Any) -> str:
+    """Text that says something."""
+    if isinstance(value, str) and value.strip():
+        return value
+    raise Wrong("should be a name, and is empty" if value == "" else f"{quoted(value)} should be a name")
+
+
+def whole(low: int, high: int) -> Check:
+    """A whole number from ``low`` to ``high``; 2.0 counts as whole, as in JSON Schema."""
+
+    def check(value: Any) -> int:
+        if isinstance(value, float) and math.isfinite(value) and value.is_integer():
+            value = int(value)
+        if isinstance(value, bool) or not isinstance(value, int):
+            raise Wrong(f"{quoted(value)} should be a whole number")
+        if not low <= value <= high:
+            raise Wrong(f"{quoted(value)} should be from {low} to {high}", "out_of_range")
+        return value
+
+    return check
+
+
+def number(low: float, high: float) -> Check:
+    """Any finite number from ``low`` to ``high``."""
+
+    def check(value: Any) -> int | float:
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise Wrong(f"{quoted(value)} should be a number")
+        if isinstance(value, float) and not math.isfinite(value):
+            raise Wrong(f"{quoted(value)} is not a number that can be reckoned with", "out_of_range")
+        if not low <= value <= high:
+            raise Wrong(f"{quoted(value)} should be from {low} to {high}", "out_of_range")
+        return value
+
+    return check
+
+
+_seconds = number(0, LONGEST_SECONDS)
+
+
+def seconds(value: Any) -> Millis:
+    """Seconds in the file, milliseconds inside."""
+    return to_millis(_seconds(value))
+
+
+def list_of(item: Check, least: int = 0) -> Check:
+    """A list whose every item passes; the first wrong item is named by its index."""
+
+    def check(value: Any) -> tuple[Any, ...]:
+        if not isinstance(value, list):
+            raise Wrong(f"{quoted(value)} should be a list")
+        if len(value) < least:
+            raise Wrong(f"should have at least {least} entry", "out_of_range")
+        parsed = []
+        for index, entry in enumerate(value):
+            try:
+                parsed.append(item(entry))
+            except Wrong as wrong:
+                raise Wrong(wrong.message, wrong.code, f"[{index}]{wrong.at}") from None
+        return tuple(parsed)
+
+    return check
+
+
+REQUIRED = object()
+"""Marks a field without a default."""
+
+
+def read_fields(
+    raw: Mapping[str, Any], spec: Iterable[tuple[str, Check, Any]], path: str, faults: list[Fault]
+) -> dict[str, Any]:
+    """Read the fields of one object by its spec of (name, check, default).
+
+    Every fault is added to ``faults``; a faulty field is left out of the result.
+    A null counts as a missing field.
+    """
+    parsed: dict[str, Any] = {}
+    for name, check, default in spec:
+        value = raw.get(name)
+        if value is None:
+            if default is REQUIRED:
+                faults.append(Fault(f"{path}{name}", "is missing", "missing"))
+            else:
+                parsed[name] = default
+            continue
+        try:
+            parsed[name] = check(value)
+        except Wrong as wrong:
+            faults.append(Fault(f"{path}{name}{wrong.at}", wrong.message, wrong.code))
+    return parsed

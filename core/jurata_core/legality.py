@@ -1,0 +1,94 @@
+"""Whether a technique is legal in a division under a ruleset, and why.
+
+The table of the contract is a list of steps: each grade of ``legal_from`` names
+the first column of :attr:`Division.column` in which a technique is legal.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from .divisions import RANK, Division
+from .rulesets import Ruleset
+from .techniques import Technique, find, lineage, spelling
+
+Status = Literal["legal", "illegal", "stop"]
+
+FIRST_LEGAL_COLUMN = {"always": 0, "age-13": 1, "age-16": 2, "blue": 3, "brown": 4, "brown-nogi": 4, "never": 5}
+
+RULES = {
+    "always": "is legal in every division",
+    "age-13": "is legal from 13 years",
+    "age-16": "is legal from 16 years",
+    "blue": "is legal from 18 years and blue belt",
+    "brown": "is legal from 18 years and brown belt",
+    "brown-nogi": "is legal only without the gi, from 18 years and brown belt",
+    "never": "is barred in every division",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Legality:
+    """The answer for one technique. ``technique`` is None where the name is not known."""
+
+    technique: Technique | None
+    status: Status
+    because: str
+
+
+def legality(name: str, division: Division, ruleset: Ruleset) -> Legality:
+    """Look a technique up by any of its names. An unknown name is taken as legal."""
+    return _answer(name, division, _Allowances.of(ruleset))
+
+
+@dataclass(frozen=True, slots=True)
+class _Allowances:
+    """What a ruleset changes about legality; hashable, so that answers are kept."""
+
+    title: str
+    also_legal: frozenset[str]
+    from_age: int
+    from_belt: str
+    barred: frozenset[str]
+
+    @classmethod
+    def of(cls, ruleset: Ruleset) -> _Allowances:
+        also = ruleset.also_legal
+        return cls(ruleset.title, _keys(also.techniques), also.from_age, also.from_belt, _keys(ruleset.barred))
+
+
+@lru_cache(maxsize=256)
+def _keys(names: tuple[str, ...]) -> frozenset[str]:
+    """Names as keys: the id where the catalogue knows the name, its spelling where not."""
+    return frozenset(known.id if (known := find(name)) else spelling(name) for name in names)
+
+
+@lru_cache(maxsize=8192)
+def _answer(name: str, division: Division, rules: _Allowances) -> Legality:
+    technique = find(name)
+    if technique is None:
+        if spelling(name) in rules.barred:
+            return Legality(None, "illegal", f"{name} is barred for everybody under {rules.title}.")
+        return Legality(None, "legal", f"{name} is not in the catalogue; taken as legal.")
+    chain = lineage(technique)
+    root = chain[-1]
+    ids = {step.id for step in chain}
+    subject = root.name if root is technique else f"{technique.name} is a variant of {root.name}, which"
+    if ids & rules.barred:
+        return Legality(technique, "illegal", f"{subject} is barred for everybody under {rules.title}.")
+    first = FIRST_LEGAL_COLUMN[root.legal_from]
+    allowed = division.column >= first and not (root.legal_from == "brown-nogi" and division.attire == "gi")
+    if allowed:
+        tail = "." if root.legal_from == "always" else f"; here: {division}."
+        return Legality(technique, "legal", f"{subject} {RULES[root.legal_from]}{tail}")
+    if (
+        ids & rules.also_legal
+        and division.age >= rules.from_age
+        and RANK[division.counted_belt] >= RANK[rules.from_belt]
+    ):
+        opened = f"{rules.title} allows it from {rules.from_age} years and {rules.from_belt} belt"
+        return Legality(technique, "legal", f"{subject} {RULES[root.legal_from]}, but {opened}.")
+    consequence = "; below that the referee stops and restarts, without a penalty" if root.below == "stop" else ""
+    return Legality(technique, root.below, f"{subject} {RULES[root.legal_from]}{consequence}; here: {division}.")

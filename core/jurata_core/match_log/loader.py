@@ -1,0 +1,112 @@
+"""Reading and writing ``jurata-match/1``, with all faults of a log reported together."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..divisions import Division, read_division
+from ..faults import Fault, FaultyInput, quoted
+from ..fields import LONGEST_SECONDS, REQUIRED, number, read_fields
+from ..rulesets import Ruleset, read_ruleset
+from ..times import Millis, to_millis
+from .kinds import read_observation
+from .observations import Observation, Ref
+
+FORMAT = "jurata-match/1"
+MOST_OBSERVATIONS = 200_000
+MOST_BYTES = 64 * 1024 * 1024
+
+
+@dataclass(frozen=True, slots=True)
+class MatchLog:
+    """A checked match log.
+
+    ``observations`` are in order of time, ties in file order. ``raw`` is the
+    object it was read from, unknown fields included, for writing it again.
+    """
+
+    ruleset: Ruleset
+    duration: Millis
+    division: Division
+    observations: tuple[Observation, ...]
+    raw: Mapping[str, Any]
+
+
+def parse_json(data: str | bytes) -> Any:
+    """JSON to values; anything that is no JSON is one fault that says where."""
+    if len(data) > MOST_BYTES:
+        raise FaultyInput([Fault("file", f"is larger than {MOST_BYTES // 1024 // 1024} MiB", "too_large")])
+
+    def refuse(name: str) -> Any:
+        raise ValueError(f"{name} is not a number that JSON allows")
+
+    try:
+        return json.loads(data, parse_constant=refuse)
+    except json.JSONDecodeError as error:
+        where = f"line {error.lineno}, column {error.colno}"
+        raise FaultyInput([Fault("file", f"is not JSON: {error.msg} at {where}", "malformed")]) from None
+    except RecursionError:
+        raise FaultyInput([Fault("file", "is nested too deeply to be a match log", "malformed")]) from None
+    except UnicodeDecodeError:
+        raise FaultyInput([Fault("file", "is not text in UTF-8", "malformed")]) from None
+    except ValueError as error:
+        raise FaultyInput([Fault("file", f"is not JSON: {error}", "malformed")]) from None
+
+
+def read_log(raw: Any) -> MatchLog:
+    """A match log, or a case file that holds one under ``log``.
+
+    Raises FaultyInput with every fault found.
+    """
+    if isinstance(raw, dict) and "log" in raw and "observations" not in raw:
+        raw = raw["log"]
+    if not isinstance(raw, dict):
+        raise FaultyInput([Fault("log", "should be an object with format, ruleset and observations", "wrong_type")])
+    faults: list[Fault] = []
+    _check_format(raw.get("format"), faults)
+    ruleset = read_ruleset(raw.get("ruleset"), "ruleset", faults)
+    head = read_fields(raw, [("duration", number(0.001, LONGEST_SECONDS), REQUIRED)], "", faults)
+    division = read_division(raw.get("division"), "division", faults)
+    observations = _read_observations(raw.get("observations"), faults)
+    if faults or ruleset is None or division is None:
+        raise FaultyInput(faults)
+    return MatchLog(ruleset, to_millis(head["duration"]), division, observations, raw)
+
+
+def _check_format(value: Any, faults: list[Fault]) -> None:
+    if value is None:
+        faults.append(Fault("format", f'is missing; this version reads "{FORMAT}"', "missing"))
+    elif value != FORMAT:
+        faults.append(Fault("format", f'{quoted(value)} is not known; this version reads "{FORMAT}"', "unknown"))
+
+
+def _read_observations(raw: Any, faults: list[Fault]) -> tuple[Observation, ...]:
+    if not isinstance(raw, list):
+        faults.append(Fault("observations", "should be a list of observations", "wrong_type"))
+        return ()
+    if len(raw) > MOST_OBSERVATIONS:
+        message = f"has {len(raw)} entries; a log may have {MOST_OBSERVATIONS} at most"
+        faults.append(Fault("observations", message, "too_large"))
+        return ()
+    found: list[Observation] = []
+    used: dict[Ref, int] = {}
+    for index, entry in enumerate(raw):
+        observation = read_observation(entry, index, f"observations[{index}].", faults)
+        if observation is None:
+            continue
+        if observation.id is not None:
+            first = used.setdefault(observation.id, index)
+            if first != index:
+                message = f"{quoted(observation.id)} is already the id of observations[{first}]"
+                faults.append(Fault(f"observations[{index}].id", message, "duplicate"))
+        found.append(observation)
+    found.sort(key=lambda observation: observation.t)
+    return tuple(found)
+
+
+def write_log(log: MatchLog) -> str:
+    """The log as JSON text, unknown fields included."""
+    return json.dumps(log.raw, ensure_ascii=False, indent=1)

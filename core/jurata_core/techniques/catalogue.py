@@ -1,0 +1,101 @@
+"""The technique catalogue: names, spellings and parents, read from the JSON files beside it."""
+
+from __future__ import annotations
+
+import difflib
+import json
+import unicodedata
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache, lru_cache
+from pathlib import Path
+from typing import Literal, cast
+
+FOLDER = Path(__file__).parent
+LegalFrom = Literal["always", "age-13", "age-16", "blue", "brown", "brown-nogi", "never"]
+LEGAL_FROM = ("always", "age-13", "age-16", "blue", "brown", "brown-nogi", "never")
+
+
+@dataclass(frozen=True, slots=True)
+class Technique:
+    """One technique or variant. A variant has the status of its parent."""
+
+    id: str
+    name: str
+    family: str
+    about: str
+    parent: str | None
+    aliases: tuple[str, ...]
+    legal_from: LegalFrom
+    below: Literal["illegal", "stop"]
+    injures: str | None
+    caution: str | None
+
+
+def spelling(name: str) -> str:
+    """A name as it is compared: no case, accents, hyphens, spaces or other marks."""
+    plain = unicodedata.normalize("NFKD", name.casefold())
+    return "".join(letter for letter in plain if letter.isalnum())
+
+
+@cache
+def catalogue() -> Mapping[str, Technique]:
+    """All techniques by id. Raises ValueError where the data files contradict themselves."""
+    found: dict[str, Technique] = {}
+    for path in sorted(FOLDER.glob("*.json")):
+        data = json.loads(path.read_text("utf-8"))
+        for row in data["techniques"]:
+            if row["id"] in found:
+                raise ValueError(f"{path.name}: {row['id']} is listed twice")
+            if row.get("legal_from", "always") not in LEGAL_FROM:
+                raise ValueError(f"{path.name}: {row['id']}: legal_from {row['legal_from']!r} is not known")
+            found[row["id"]] = Technique(
+                id=row["id"],
+                name=row["name"],
+                family=data["family"],
+                about=row["about"],
+                parent=row.get("parent"),
+                aliases=tuple(row.get("aliases", ())),
+                legal_from=cast(LegalFrom, row.get("legal_from", "always")),
+                below=row.get("below", "illegal"),
+                injures=row.get("injures"),
+                caution=row.get("caution"),
+            )
+    for technique in found.values():
+        if technique.parent is not None and technique.parent not in found:
+            raise ValueError(f"{technique.id}: its parent {technique.parent} is not in the catalogue")
+    return found
+
+
+@cache
+def _by_spelling() -> Mapping[str, str]:
+    names: dict[str, str] = {}
+    for technique in catalogue().values():
+        for name in (technique.id, technique.name, *technique.aliases):
+            key = spelling(name)
+            if names.setdefault(key, technique.id) != technique.id:
+                raise ValueError(f"{name!r} names both {names[key]} and {technique.id}")
+    return names
+
+
+@lru_cache(maxsize=4096)
+def find(name: str) -> Technique | None:
+    """The technique of that name, alias or spelling, or None."""
+    found = _by_spelling().get(spelling(name))
+    return None if found is None else catalogue()[found]
+
+
+@lru_cache(maxsize=1024)
+def suggestions(name: str, most: int = 3) -> tuple[str, ...]:
+    """The ids nearest to a name that was not found, best first."""
+    names = _by_spelling()
+    close = difflib.get_close_matches(spelling(name), names.keys(), n=most * 3, cutoff=0.6)
+    return tuple(dict.fromkeys(names[key] for key in close))[:most]
+
+
+def lineage(technique: Technique) -> tuple[Technique, ...]:
+    """The technique, its parent, and so on up to the one the rules name."""
+    chain = [technique]
+    while chain[-1].parent is not None:
+        chain.append(catalogue()[chain[-1].parent])
+    return tuple(chain)
