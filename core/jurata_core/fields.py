@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from .faults import Fault, FaultCode, quoted
@@ -16,7 +17,16 @@ from .times import Millis, to_millis
 LONGEST_SECONDS = 100_000_000
 """No time in a log may be later than this (about three years of footage)."""
 
-Check = Callable[[Any], Any]
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """Reads one raw value; ``schema`` says the same as JSON Schema does."""
+
+    read: Callable[[Any], Any]
+    schema: Mapping[str, Any]
+
+    def __call__(self, value: Any) -> Any:
+        return self.read(value)
 
 
 class Wrong(Exception):
@@ -37,26 +47,35 @@ def choice(*allowed: str) -> Check:
             return value
         raise Wrong(f"{quoted(value)} is not one of {listing}", "unknown" if isinstance(value, str) else "wrong_type")
 
-    return check
+    return Check(check, {"type": "string", "enum": list(allowed)})
 
 
-def boolean(value: Any) -> bool:
+def _boolean(value: Any) -> bool:
     if isinstance(value, bool):
         return value
     raise Wrong(f"{quoted(value)} should be true or false")
 
 
-def text(value: Any) -> str:
+boolean = Check(_boolean, {"type": "boolean"})
+
+
+def _text(value: Any) -> str:
     if isinstance(value, str):
         return value
     raise Wrong(f"{quoted(value)} should be text")
 
 
-def named(value: Any) -> str:
-    """Text that says something."""
+text = Check(_text, {"type": "string"})
+
+
+def _named(value: Any) -> str:
     if isinstance(value, str) and value.strip():
         return value
     raise Wrong("should be a name, and is empty" if value == "" else f"{quoted(value)} should be a name")
+
+
+named = Check(_named, {"type": "string", "pattern": r"\S"})
+"""Text that says something."""
 
 
 def whole(low: int, high: int) -> Check:
@@ -71,7 +90,7 @@ def whole(low: int, high: int) -> Check:
             raise Wrong(f"{quoted(value)} should be from {low} to {high}", "out_of_range")
         return value
 
-    return check
+    return Check(check, {"type": "integer", "minimum": low, "maximum": high})
 
 
 def number(low: float, high: float) -> Check:
@@ -86,15 +105,18 @@ def number(low: float, high: float) -> Check:
             raise Wrong(f"{quoted(value)} should be from {low} to {high}", "out_of_range")
         return value
 
-    return check
+    return Check(check, {"type": "number", "minimum": low, "maximum": high})
 
 
-_seconds = number(0, LONGEST_SECONDS)
+_number_of_seconds = number(0, LONGEST_SECONDS)
 
 
-def seconds(value: Any) -> Millis:
-    """Seconds in the file, milliseconds inside."""
-    return to_millis(_seconds(value))
+def _seconds(value: Any) -> Millis:
+    return to_millis(_number_of_seconds(value))
+
+
+seconds = Check(_seconds, _number_of_seconds.schema)
+"""Seconds in the file, milliseconds inside."""
 
 
 def list_of(item: Check, least: int = 0) -> Check:
@@ -113,7 +135,7 @@ def list_of(item: Check, least: int = 0) -> Check:
                 raise Wrong(wrong.message, wrong.code, f"[{index}]{wrong.at}") from None
         return tuple(parsed)
 
-    return check
+    return Check(check, {"type": "array", "items": item.schema, "minItems": least})
 
 
 REQUIRED = object()

@@ -9,13 +9,34 @@ from jurata_core.divisions import BELTS
 from jurata_core.match_log.observations import CLAIM_KINDS, TOPLESS, TOPPED
 from jurata_core.rulesets import preset_ids
 
-TECHNIQUES = ("triangle", "guillotine", "heel-hook", "wrist-lock", "single leg head outside", "knee reap", "no such hold")
+TECHNIQUES = (
+    "triangle",
+    "guillotine",
+    "heel-hook",
+    "wrist-lock",
+    "single leg head outside",
+    "knee reap",
+    "no such hold",
+)
 
 
 def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
     side = rng.choice("ab")
     kind = rng.choices(
-        ("position", "clock", "pull", "submission", "technique", "near", "foul", "grip", "call", "ruling", "exchange", "decision"),
+        (
+            "position",
+            "clock",
+            "pull",
+            "submission",
+            "technique",
+            "near",
+            "foul",
+            "grip",
+            "call",
+            "ruling",
+            "exchange",
+            "decision",
+        ),
         (60, 6, 8, 8, 1, 2, 2, 2, 2, 1, 1, 1),
     )[0]
     seen: dict[str, Any] = {"t": t, "kind": kind}
@@ -38,7 +59,10 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
     elif kind == "near":
         seen |= {"by": side, "claim": rng.choice(CLAIM_KINDS)}
     elif kind == "foul":
-        seen |= {"by": side, "foul": rng.choices(("stalling", "fleeing", "grip", "conduct", "severe"), (9, 4, 4, 4, 1))[0]}
+        seen |= {
+            "by": side,
+            "foul": rng.choices(("stalling", "fleeing", "grip", "conduct", "severe"), (9, 4, 4, 4, 1))[0],
+        }
         if seen["foul"] == "fleeing":
             seen["avoiding"] = rng.choice(("takedown", "sweep", "sweep", "submission"))
     elif kind == "grip":
@@ -62,7 +86,11 @@ def random_log(rng: random.Random, length: int = 40, ended: bool | None = None) 
         observations.append(random_observation(rng, t))
     if ended if ended is not None else rng.random() < 0.8:
         t = round(t + rng.choice((0, 1, 3, 10)), 1)
-        end: dict[str, Any] = {"t": t, "kind": "end", "how": rng.choices(("time", "submission", "withdrawal", "disqualification"), (8, 1, 1, 1))[0]}
+        end: dict[str, Any] = {
+            "t": t,
+            "kind": "end",
+            "how": rng.choices(("time", "submission", "withdrawal", "disqualification"), (8, 1, 1, 1))[0],
+        }
         if end["how"] != "time":
             end["by"] = rng.choice("ab")
         if end["how"] == "submission":

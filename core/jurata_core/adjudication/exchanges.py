@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from ..times import Millis
 from .places import Place
@@ -48,40 +48,20 @@ class ExchangeBook:
         if self._all:
             self._all[-1].last = place
 
-    def close(
-        self, t: Millis, clock: Millis, ledger: Sequence[Award], missed: Sequence[Unheld]
-    ) -> tuple[Stretch, ...]:
+    def close(self, t: Millis, clock: Millis, ledger: Sequence[Award], missed: Sequence[Unheld]) -> tuple[Stretch, ...]:
         """All exchanges with their ends, awards and misses."""
-        stretches = []
-        for index, now in enumerate(self._all):
-            after = self._all[index + 1] if index + 1 < len(self._all) else None
-            stretches.append(
-                Stretch(
-                    start=now.start,
-                    end=after.start if after else max(t, now.start),
-                    clock_start=now.clock_start,
-                    clock_end=after.clock_start if after else clock,
-                    title=now.title,
-                    by_hand=now.by_hand,
-                    first=now.first,
-                    last=now.last,
-                    awards=(),
-                    missed=(),
-                )
+        awards: list[list[int]] = [[] for _ in self._all]
+        misses: list[list[int]] = [[] for _ in self._all]
+        if self._all:
+            for index, row in enumerate(ledger):
+                awards[row.exchange].append(index)
+            for index, miss in enumerate(missed):
+                misses[miss.exchange].append(index)
+        ends = [(after.start, after.clock_start) for after in self._all[1:]] + [(t, clock)]
+        return tuple(
+            Stretch(
+                now.start, max(now.start, end), now.clock_start, clock_end, now.title, now.by_hand, now.first, now.last,
+                tuple(awards[index]), tuple(misses[index]),
             )
-        return _filed(stretches, ledger, missed)
-
-
-def _filed(stretches: list[Stretch], ledger: Sequence[Award], missed: Sequence[Unheld]) -> tuple[Stretch, ...]:
-    if not stretches:
-        return ()
-    awards: list[list[int]] = [[] for _ in stretches]
-    misses: list[list[int]] = [[] for _ in stretches]
-    for index, row in enumerate(ledger):
-        awards[row.exchange].append(index)
-    for index, miss in enumerate(missed):
-        misses[miss.exchange].append(index)
-    return tuple(
-        replace(stretch, awards=tuple(rows), missed=tuple(unheld))
-        for stretch, rows, unheld in zip(stretches, awards, misses, strict=True)
-    )
+            for index, (now, (end, clock_end)) in enumerate(zip(self._all, ends, strict=False))
+        )  # fmt: skip

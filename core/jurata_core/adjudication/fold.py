@@ -114,4 +114,3 @@ def _level_or_not(state: State) -> tuple[Side | None, str]:
         if lead:
             return ("a" if lead > 0 else OTHER["a"]), step
     return None, "undecided"
-

@@ -140,6 +140,8 @@ def lose(
     state: State, claims: list[Claim], t: Millis, ending: str, refs: tuple[Ref, ...], place: Place | None = None
 ) -> None:
     """End claims as lost: at most one advantage a side, however many of them one observation ends."""
+    if not claims:
+        return
     consoled: dict[Side, list[Claim]] = {}
     for claim in claims:
         _end(state, claim, t)
@@ -158,23 +160,28 @@ def lose(
             "recount": recount,
             "counted": state.clock(t) - claim.held,
             "other": OTHER[claim.side],
+            "worth": f"{claim.worth} {claim.tally}",
         }
         _unpaid(state, claim, t, "missed_under_submission" if under else "missed", facts, refs)
         if claim.tally == "points":
             consoled.setdefault(claim.side, []).append(claim)
             _note_lost(state, claim, t)
     for side, lost in consoled.items():
-        facts = {
+        consoled_facts: Facts = {
             "claims": [claim.kind for claim in lost],
             "held": max(claim.held for claim in lost),
             "needed": state.ruleset.hold,
             "ending": ending,
             "place": place.position if place else None,
         }
-        state.award(t, side, "advantages", 1, "lost", facts, (*dict.fromkeys(claim.ref for claim in lost), *refs))
+        state.award(
+            t, side, "advantages", 1, "lost", consoled_facts, (*dict.fromkeys(claim.ref for claim in lost), *refs)
+        )
 
 
-def end_quietly(state: State, claim: Claim, t: Millis, reason: str, outcome: Outcome, facts: Facts | None = None) -> None:
+def end_quietly(
+    state: State, claim: Claim, t: Millis, reason: str, outcome: Outcome, facts: Facts | None = None
+) -> None:
     """End a claim with nothing: moved on, dropped, or the match is over."""
     _end(state, claim, t)
     if claim.worth and not claim.barred:

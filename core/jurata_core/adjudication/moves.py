@@ -64,7 +64,13 @@ class Outlook:
 
 def _candidates() -> tuple[Place, ...]:
     topped = [Place(position, side) for position in (*TOPPED, "entangled") for side in SIDES]
-    return (Place("standing", None), *topped, Place("entangled", None), Place("double_pull", None), Place("scramble", None))
+    return (
+        Place("standing", None),
+        *topped,
+        Place("entangled", None),
+        Place("double_pull", None),
+        Place("scramble", None),
+    )
 
 
 CANDIDATES = _candidates()

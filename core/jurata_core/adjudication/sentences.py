@@ -129,7 +129,11 @@ SENTENCES = {
     "never_started": "The clock was never started.",
 }
 
-_AMOUNTS = {"points": ("point", "points"), "advantages": ("advantage", "advantages"), "penalties": ("penalty", "penalties")}
+_AMOUNTS = {
+    "points": ("point", "points"),
+    "advantages": ("advantage", "advantages"),
+    "penalties": ("penalty", "penalties"),
+}
 
 
 class _CoachWords(Formatter):

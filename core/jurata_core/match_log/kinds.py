@@ -16,14 +16,16 @@ side = choice("a", "b")
 signed = whole(-999, 999)
 
 
-def reference(value: Any) -> str | int:
-    """An id: text or a whole number."""
-    if isinstance(value, int) and not isinstance(value, bool) or isinstance(value, str) and value:
+def _reference(value: Any) -> str | int:
+    if (isinstance(value, int) and not isinstance(value, bool)) or (isinstance(value, str) and value):
         return value
     raise Wrong("should be text or a whole number")
 
 
-def votes(value: Any) -> tuple[int, int]:
+reference = Check(_reference, {"type": ["string", "integer"], "minLength": 1})
+
+
+def _votes(value: Any) -> tuple[int, int]:
     """``{"a": n, "b": n}`` as a pair."""
     if not isinstance(value, dict):
         raise Wrong('should be the votes for each side, as {"a": 2, "b": 1}')
@@ -34,6 +36,10 @@ def votes(value: Any) -> tuple[int, int]:
         except Wrong as wrong:
             raise Wrong(wrong.message, wrong.code, f".{name}") from None
     return counts[0], counts[1]
+
+
+_count = {"type": "integer", "minimum": 0, "maximum": 999}
+votes = Check(_votes, {"type": "object", "properties": {"a": _count, "b": _count}, "required": ["a", "b"]})
 
 
 COMMON: Spec = [("t", seconds, REQUIRED), ("id", reference, None), ("note", text, None), ("sure", boolean, True)]

@@ -44,11 +44,10 @@ def preset(name: str) -> Ruleset:
 
 
 def _merged(base: Mapping[str, Any], changes: Mapping[str, Any]) -> dict[str, Any]:
+    changes = {key: value for key, value in changes.items() if value is not None}
     merged = {**base, **{key: value for key, value in changes.items() if key not in _DESCRIPTIVE}}
     if isinstance(changes.get("points"), dict):
         merged["points"] = {**base["points"], **changes["points"]}
-    if "also_legal" in changes and changes["also_legal"] is None:
-        merged["also_legal"] = {"techniques": []}
     return merged
 
 

@@ -30,7 +30,7 @@ class AlsoLegal:
     from_belt: str
 
 
-def _points(value: Any) -> dict[str, int]:
+def _read_points(value: Any) -> dict[str, int]:
     if not isinstance(value, dict):
         raise Wrong("should be an object of point values")
     parsed = {}
@@ -42,21 +42,31 @@ def _points(value: Any) -> dict[str, int]:
     return parsed
 
 
-def _also_legal(value: Any) -> AlsoLegal:
+_points = Check(_read_points, {"type": "object", "properties": {key: whole(0, 99).schema for key in POINT_KEYS}})
+
+
+_ALLOWANCE: list[tuple[str, Check, Any]] = [
+    ("techniques", list_of(named), []),
+    ("from_age", whole(0, OLDEST), 18),
+    ("from_belt", choice(*BELTS), "blue"),
+]
+
+
+def _read_also_legal(value: Any) -> AlsoLegal:
     if not isinstance(value, dict):
         raise Wrong("should be an object with techniques, from_age and from_belt")
-    parts: list[tuple[str, Check, Any]] = [
-        ("techniques", list_of(named), []),
-        ("from_age", whole(0, OLDEST), 18),
-        ("from_belt", choice(*BELTS), "blue"),
-    ]
     parsed = []
-    for name, check, default in parts:
+    for name, check, default in _ALLOWANCE:
         try:
             parsed.append(check(value.get(name, default)))
         except Wrong as wrong:
             raise Wrong(wrong.message, wrong.code, f".{name}{wrong.at}") from None
     return AlsoLegal(*parsed)
+
+
+_also_legal = Check(
+    _read_also_legal, {"type": "object", "properties": {name: check.schema for name, check, _ in _ALLOWANCE}}
+)
 
 
 def _setting(check: Check, **default: Any) -> Any:
@@ -88,9 +98,7 @@ class Ruleset:
     illegal: Literal["disqualify", "warn"] = _setting(choice("disqualify", "warn"))
     illegal_disqualify_on: int = _setting(whole(1, 99))
     illegal_hold_blocks: bool = _setting(boolean)
-    tiebreak: tuple[TieBreak, ...] = _setting(
-        list_of(choice("points", "advantages", "penalties", "decision", "draw"))
-    )
+    tiebreak: tuple[TieBreak, ...] = _setting(list_of(choice("points", "advantages", "penalties", "decision", "draw")))
     also_legal: AlsoLegal = _setting(_also_legal)
     barred: tuple[str, ...] = _setting(list_of(named))
     unknown: tuple[str, ...] = ()

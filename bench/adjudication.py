@@ -1,0 +1,80 @@
+"""How fast the core is: the adjudication alone, and ``bin/jurata score`` as a process.
+
+.venv/bin/python bench/adjudication.py
+"""
+
+from __future__ import annotations
+
+import json
+import random
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT / "core"))
+
+from jurata_core.adjudication import adjudicate  # noqa: E402
+from jurata_core.match_log import read_log  # noqa: E402
+
+
+def long_log(length: int) -> dict[str, Any]:
+    """A log of exchanges between guard, passes, mount and back that never ends early."""
+    rng = random.Random(length)
+    places = [(name, "a") for name in ("guard", "side", "mount", "back")] + [
+        (name, "b") for name in ("guard", "turtle")
+    ]
+    observations: list[dict[str, Any]] = [{"t": 0, "kind": "clock", "action": "start"}]
+    t = 0.0
+    while len(observations) < length - 1:
+        t = round(t + rng.choice((1, 2.5, 4)), 1)
+        position, top = rng.choice(places)
+        observations.append({"t": t, "kind": "position", "position": position, "top": top})
+        if rng.random() < 0.1:
+            hold = {"by": "a", "technique": "armbar", "threat": "attempt", "until": t + 2}
+            observations.append({"t": t, "kind": "submission", **hold})
+    observations.append({"t": t + 5, "kind": "end", "how": "time"})
+    return {
+        "format": "jurata-match/1",
+        "ruleset": "full-points",
+        "duration": t + 5,
+        "division": {"age": 25, "belt": "blue", "attire": "gi"},
+        "observations": observations[: length - 1] + observations[-1:],
+    }
+
+
+def median(times: list[float]) -> float:
+    return statistics.median(times) * 1000
+
+
+def timed(length: int, rounds: int) -> float:
+    log = read_log(long_log(length))
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        adjudicate(log)
+        times.append(time.perf_counter() - start)
+    return median(times)
+
+
+def main() -> None:
+    print(f"adjudicate 300 observations: {timed(300, 200):.2f} ms median")
+    small, large = timed(1_000, 30) / 1_000, timed(100_000, 3) / 100_000
+    print(f"cost an observation, 100,000 against 1,000: {large / small:.2f} times")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "log.json"
+        path.write_text(json.dumps(long_log(300)))
+        times = []
+        for _ in range(10):
+            start = time.perf_counter()
+            subprocess.run([ROOT / "bin" / "jurata", "score", path], check=True, stdout=subprocess.DEVNULL)
+            times.append(time.perf_counter() - start)
+    print(f"bin/jurata score, 300 observations, as a process: {median(times):.0f} ms median")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""The core's data in open formats."""

@@ -1,0 +1,227 @@
+"""The simulated camera: draws a match log as a clip filmed from a raised corner.
+
+A stand-in for footage. It shows two figures (the athlete warm, the opponent
+cool), a referee, a wall board that people walk in front of, and the footage
+time. A position is reached exactly at the time of its observation.
+"""
+
+from __future__ import annotations
+
+import bisect
+import math
+import subprocess
+from collections.abc import Callable
+from functools import cache
+from pathlib import Path
+
+from PIL import Image, ImageDraw, ImageFont
+
+from ..adjudication import adjudicate
+from ..adjudication.places import STANDING, Place
+from ..match_log import MatchLog
+from ..match_log.observations import OTHER, SIDES, Call, Foul, Side, Submission
+from ..times import Millis, minutes
+from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
+
+WIDTH, HEIGHT, FPS = 768, 432, 25
+MOVING: Millis = 450
+"""How long the figures take from one position to the next."""
+
+_FONTS = Path("/usr/share/fonts/truetype/dejavu")
+_WALL, _FLOOR, _MAT, _EDGE = (38, 44, 50), (58, 62, 66), (128, 134, 120), (168, 142, 88)
+_BODY: dict[Side, tuple[int, int, int]] = {"a": (226, 150, 46), "b": (54, 122, 150)}
+_TRIM: dict[Side, tuple[int, int, int]] = {"a": (120, 72, 14), "b": (18, 58, 78)}
+_SKIN, _REFEREE = (222, 184, 150), (34, 34, 38)
+Screen = tuple[float, float]
+
+
+@cache
+def _font(size: int) -> ImageFont.FreeTypeFont | ImageFont.ImageFont:
+    path = _FONTS / "DejaVuSansMono-Bold.ttf"
+    return ImageFont.truetype(str(path), size) if path.exists() else ImageFont.load_default()
+
+
+class Camera:
+    """Draws any moment of one log. ``length`` is how much footage there is, in milliseconds."""
+
+    def __init__(self, log: MatchLog, tail: Millis = 3_000) -> None:
+        verdict = adjudicate(log)
+        self.log = log
+        self.length = (log.observations[-1].t if log.observations else 0) + tail
+        first: tuple[Millis, Place] = (-MOVING, verdict.positions[0][1] if verdict.positions else STANDING)
+        self.places = [first, *verdict.positions]
+        self.times = [t for t, _ in self.places]
+        self.running = verdict.running
+        self.calls = [seen for seen in log.observations if isinstance(seen, Call)]
+        self.holds = [seen for seen in log.observations if isinstance(seen, Submission)]
+        self.fouls = [seen for seen in log.observations if isinstance(seen, Foul)]
+
+    def frame(self, t: Millis) -> Image.Image:
+        """The picture at footage time ``t``."""
+        picture = Image.new("RGB", (WIDTH, HEIGHT), _WALL)
+        draw = ImageDraw.Draw(picture)
+        sway = (math.sin(t / 1900) * 3, math.sin(t / 1300) * 2)
+        self._hall(draw, sway)
+        self._board(draw, t, sway)
+        self._referee(draw, t, sway)
+        self._figures(draw, t, sway)
+        self._passer_by(draw, t)
+        stamp = f"{minutes(t)}.{t % 1000:03d}"
+        draw.rectangle((WIDTH - 128, HEIGHT - 30, WIDTH, HEIGHT), fill=(12, 14, 16))
+        draw.text((WIDTH - 118, HEIGHT - 27), stamp, font=_font(18), fill=(240, 240, 236))
+        return picture
+
+    def _hall(self, draw: ImageDraw.ImageDraw, sway: Screen) -> None:
+        draw.rectangle((0, 150 + sway[1], WIDTH, HEIGHT), fill=_FLOOR)
+        corners = ((-3, -2.2), (3, -2.2), (3, 2.4), (-3, 2.4))
+        draw.polygon([_project((x, y, 0), sway) for x, y in corners], fill=_EDGE)
+        inner = ((-2.4, -1.6), (2.4, -1.6), (2.4, 1.9), (-2.4, 1.9))
+        draw.polygon([_project((x, y, 0), sway) for x, y in inner], fill=_MAT)
+
+    def _board(self, draw: ImageDraw.ImageDraw, t: Millis, sway: Screen) -> None:
+        left, top = 34 + sway[0], 22 + sway[1]
+        draw.rectangle((left, top, left + 214, top + 84), fill=(14, 16, 18))
+        gone = sum(min(t, end) - start for start, end in self.running if start < t)
+        draw.text(
+            (left + 58, top + 4), minutes(max(0, self.log.duration - gone) + 999), font=_font(30), fill=(236, 228, 200)
+        )
+        for row, side in enumerate(SIDES):
+            shown = {"points": 0, "advantages": 0, "penalties": 0}
+            for call in self.calls:
+                if call.t <= t and call.to == side:
+                    for tally in shown:
+                        shown[tally] += getattr(call, tally)
+            y = top + 40 + row * 21
+            draw.rectangle((left + 8, y + 3, left + 22, y + 17), fill=_BODY[side])
+            text = f"{shown['points']:>2}   {shown['advantages']} adv  {shown['penalties']} pen"
+            draw.text((left + 30, y), text, font=_font(15), fill=(226, 226, 220))
+
+    def _figures(self, draw: ImageDraw.ImageDraw, t: Millis, sway: Screen) -> None:
+        poses = self._poses(t)
+        place = self._place(t)
+        front: Side = place.top or "a"
+        for side in (OTHER[front], front):
+            _body(draw, poses[side], side, sway)
+        for hold in self.holds:
+            if hold.t <= t < max(hold.until, hold.t + 400):
+                victim = poses[OTHER[hold.by]]
+                x, y = _project(victim["neck"], sway)
+                beat = 2 * math.sin(t / 60)
+                draw.ellipse(
+                    (x - 17 - beat, y - 11 - beat, x + 17 + beat, y + 11 + beat), outline=_BODY[hold.by], width=6
+                )
+
+    def _place(self, t: Millis) -> Place:
+        return self.places[max(0, bisect.bisect_right(self.times, t) - 1)][1]
+
+    def _poses(self, t: Millis) -> dict[Side, Pose]:
+        index = max(0, bisect.bisect_right(self.times, t) - 1)
+        now = poses_of(self.places[index][1])
+        if index + 1 < len(self.places):
+            reached, place = self.places[index + 1]
+            started = max(self.times[index], reached - MOVING)
+            if t > started and reached > started:
+                share = (t - started) / (reached - started)
+                coming = poses_of(place)
+                now = {side: between(now[side], coming[side], share) for side in now}
+        busy = 0.05 if self._place(t).position == "scramble" else 0.012
+        return {side: _alive(pose, t, busy, 0 if side == "a" else 2) for side, pose in now.items()}
+
+    def _referee(self, draw: ImageDraw.ImageDraw, t: Millis, sway: Screen) -> None:
+        x = 1.55 * math.sin(t / 9000) + 0.3
+        hand: Point = (x + 0.3, 1.3, 0.85)
+        stopped = not any(start <= t < end for start, end in self.running)
+        raised = next((seen.to for seen in self.calls if seen.t <= t < seen.t + 2500), None)
+        if raised or any(foul.t <= t < foul.t + 2000 for foul in self.fouls):
+            hand = (x + 0.2, 1.3, 2.15)
+        elif stopped:
+            hand = (x + 0.75, 1.3, 1.4)
+        neck, hip = (x, 1.3, 1.45), (x, 1.3, 0.9)
+        for foot in ((x - 0.15, 1.3, 0.0), (x + 0.15, 1.3, 0.0)):
+            _limb(draw, [hip, foot], (70, 70, 76), 9, sway)
+        _limb(draw, [neck, hip], _REFEREE, 19, sway)
+        _limb(draw, [neck, hand], _REFEREE, 7, sway)
+        _dot(draw, (x, 1.3, 1.68), 9, _SKIN, sway)
+        if raised:
+            _dot(draw, hand, 8, _BODY[raised], sway)
+
+    def _passer_by(self, draw: ImageDraw.ImageDraw, t: Millis) -> None:
+        """Somebody walks past the camera, and stands before the board, every 40 s."""
+        phase = t % 40_000
+        if not 22_000 <= phase < 34_000:
+            return
+        x = min((phase - 22_000) * 0.09, 150) if phase < 31_000 else 150 + (phase - 31_000) * 0.3
+        draw.ellipse((x - 46, 10, x + 46, 112), fill=(20, 21, 24))
+        draw.rounded_rectangle((x - 88, 104, x + 88, 236), 34, fill=(20, 21, 24))
+
+
+def _project(point: Point, sway: Screen) -> Screen:
+    """From the mat to the picture: a raised corner, nearer is lower and larger."""
+    x, y, z = point
+    depth = 1 / (1 + 0.09 * (y + 1.5))
+    return (WIDTH / 2 + (x * 150 + y * 34) * depth + sway[0], 318 - y * 62 * depth - z * 118 * depth + sway[1])
+
+
+def _alive(pose: Pose, t: Millis, amount: float, phase: float) -> Pose:
+    moved: Pose = {}
+    for number, joint in enumerate(JOINTS):
+        x, y, z = pose[joint]
+        swing = t / 310 + phase + number
+        moved[joint] = (x + amount * math.sin(swing), y, max(0.0, z + amount * math.cos(swing * 0.8)))
+    return moved
+
+
+def _body(draw: ImageDraw.ImageDraw, pose: Pose, side: Side, sway: Screen) -> None:
+    for limb in LIMBS:
+        points = [pose[joint] for joint in limb]
+        _limb(draw, points, _TRIM[side], 19 if len(limb) == 3 else 14, sway)
+        _limb(draw, points, _BODY[side], 15 if len(limb) == 3 else 10, sway)
+        _dot(draw, points[-1], 6, _SKIN, sway)
+    trunk = [pose["neck"], pose["hip"]]
+    _limb(draw, trunk, _TRIM[side], 32, sway)
+    _limb(draw, trunk, _BODY[side], 27, sway)
+    _dot(draw, pose["hip"], 12, _TRIM[side], sway)
+    _dot(draw, pose["head"], 15, _TRIM[side], sway)
+    _dot(draw, pose["head"], 13, _SKIN, sway)
+
+
+def _limb(
+    draw: ImageDraw.ImageDraw, points: list[Point], colour: tuple[int, int, int], width: int, sway: Screen
+) -> None:
+    line = [_project(point, sway) for point in points]
+    draw.line(line, fill=colour, width=width, joint="curve")
+    for x, y in line:
+        draw.ellipse((x - width / 2, y - width / 2, x + width / 2, y + width / 2), fill=colour)
+
+
+def _dot(draw: ImageDraw.ImageDraw, point: Point, radius: float, colour: tuple[int, int, int], sway: Screen) -> None:
+    x, y = _project(point, sway)
+    draw.ellipse((x - radius, y - radius, x + radius, y + radius), fill=colour)
+
+
+def render(log: MatchLog, path: Path, told: Callable[[float], None] | None = None) -> None:
+    """Write the clip of a log as WebM (VP8, a keyframe a second). ``told`` hears the share done.
+
+    Raises RuntimeError with what ffmpeg said where it fails.
+    """
+    camera = Camera(log)
+    frames = camera.length * FPS // 1000
+    command = [
+        "ffmpeg", "-y", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{WIDTH}x{HEIGHT}",
+        "-r", str(FPS), "-i", "-", "-c:v", "libvpx", "-deadline", "realtime", "-cpu-used", "12", "-b:v", "400k",
+        "-g", str(FPS), "-pix_fmt", "yuv420p", "-f", "webm", str(path),
+    ]  # fmt: skip
+    with subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as process:
+        assert process.stdin is not None
+        assert process.stderr is not None
+        try:
+            for number in range(frames):
+                process.stdin.write(camera.frame(number * 1000 // FPS).tobytes())
+                if told is not None and number % FPS == 0:
+                    told(number / frames)
+            process.stdin.close()
+        except BrokenPipeError:
+            pass
+        said = process.stderr.read().decode("utf-8", "replace").strip()
+    if process.returncode:
+        raise RuntimeError(f"ffmpeg could not write {path.name}: {said}")

@@ -1,0 +1,65 @@
+"""Errors as the browser gets them: a stable code, a sentence, and faults with their fields."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from rest_framework import serializers
+from rest_framework.exceptions import APIException, ValidationError
+from rest_framework.response import Response
+from rest_framework.views import exception_handler
+
+from jurata_core.faults import Fault, FaultyInput
+
+
+class Refused(APIException):
+    """A request that can't be carried out, with a code and what the user can do about it."""
+
+    def __init__(self, code: str, message: str, status: int = 400) -> None:
+        self.status_code = status
+        super().__init__(message, code)
+
+
+class FaultSerializer(serializers.Serializer[Any]):
+    path = serializers.CharField()
+    message = serializers.CharField()
+    code = serializers.CharField()
+
+
+class ErrorSerializer(serializers.Serializer[Any]):
+    code = serializers.CharField()
+    message = serializers.CharField()
+    faults = FaultSerializer(many=True)
+
+
+def answer(error: Exception, context: dict[str, Any]) -> Response | None:
+    """The response to any error a view lets through."""
+    if isinstance(error, FaultyInput):
+        return Response(_body("faulty", "Some fields need another look.", error.faults), status=400)
+    response = exception_handler(error, context)
+    if response is None:
+        return None
+    if isinstance(error, ValidationError):
+        response.data = _body("faulty", "Some fields need another look.", list(_faults(response.data, "")))
+    else:
+        detail = getattr(error, "detail", None)
+        code = getattr(detail, "code", None) or getattr(error, "default_code", "not_found")
+        response.data = _body(str(code), str(detail or "There is nothing here that you may see."), [])
+    return response
+
+
+def _body(code: str, message: str, faults: list[Fault] | tuple[Fault, ...]) -> dict[str, Any]:
+    rows = [{"path": fault.path, "message": fault.message, "code": fault.code} for fault in faults]
+    return {"code": code, "message": message, "faults": rows}
+
+
+def _faults(detail: Any, path: str) -> Iterator[Fault]:
+    if isinstance(detail, dict):
+        for name, inner in detail.items():
+            yield from _faults(inner, f"{path}.{name}" if path else str(name))
+    elif isinstance(detail, list):
+        for inner in detail:
+            yield from _faults(inner, path)
+    else:
+        yield Fault(path, str(detail), "wrong_type")

@@ -1,0 +1,25 @@
+"""Django's test runner, closing with a count that can be read at a glance."""
+
+from __future__ import annotations
+
+import os
+import unittest
+from typing import Any
+
+from django.test.runner import DiscoverRunner
+
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")  # Playwright keeps an event loop open
+
+
+class Runner(DiscoverRunner):
+    def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: Any) -> int:
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        skipped = len(result.skipped)
+        tail = f", {skipped} skipped" if skipped else ""
+        self.closing = f"{result.testsRun - failed - skipped} passed, {failed} failed{tail}"
+        return super().suite_result(suite, result, **kwargs)
+
+    def run_tests(self, *args: Any, **kwargs: Any) -> int:
+        failures = super().run_tests(*args, **kwargs)
+        print(self.closing, flush=True)
+        return failures

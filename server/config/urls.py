@@ -1,0 +1,16 @@
+"""All addresses: the API, the footage, and the one page that the front end lives on."""
+
+from django.urls import include, path, re_path
+
+from .views import index, missing
+
+urlpatterns = [
+    path("api/", include("accounts.urls")),
+    path("api/", include("roster.urls")),
+    path("api/", include("rulebook.urls")),
+    path("api/", include("footage.urls")),
+    path("api/", include("matches.urls")),
+    path("api/", include("reviews.urls")),
+    re_path(r"^(api|static)/", missing),
+    re_path(r"^.*$", index),
+]

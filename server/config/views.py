@@ -1,0 +1,26 @@
+"""The page of the front end, from the manifest of its build."""
+
+import json
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+
+@ensure_csrf_cookie
+def index(request: HttpRequest) -> HttpResponse:
+    """Every address that is not the API's: the front end shows the view it stands for."""
+    manifest = settings.WEB_DIST / ".vite" / "manifest.json"
+    if not manifest.exists():
+        return HttpResponse("The front end is not built yet: run ./start.", status=503, content_type="text/plain")
+    entry: dict[str, Any] = json.loads(manifest.read_text())["index.html"]
+    response = render(request, "index.html", {"script": entry["file"], "styles": entry.get("css", [])})
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+def missing(request: HttpRequest, area: str) -> JsonResponse:
+    """An address under the API that stands for nothing."""
+    return JsonResponse({"code": "not_found", "message": "There is nothing at this address.", "faults": []}, status=404)

@@ -1,0 +1,88 @@
+"""Load the demo: an invented club's coach, athletes, matches, and clips drawn by the simulated camera."""
+
+from __future__ import annotations
+
+import multiprocessing
+import uuid
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand, CommandParser
+from django.db import connections, transaction
+
+from demo.setting import ATHLETES, PASSWORD, USERNAME, demo_matches, film
+from footage.models import Clip
+from footage.probe import probe
+from matches.actions import set_up
+from roster.models import Athlete
+
+
+class Command(BaseCommand):
+    help = "Loads the demo data where there is no account yet. Safe to run again."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--only", help="load just the match of that name")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        if get_user_model().objects.exists():
+            return
+        matches = demo_matches()
+        if options["only"]:
+            matches = {options["only"]: matches[options["only"]]}
+        folder = Path(settings.DATA) / "demo-clips"
+        folder.mkdir(parents=True, exist_ok=True)
+        paths = {name: folder / f"{name}.webm" for name in matches}
+        self._film([(matches[name]["log"], path) for name, path in paths.items() if not path.exists()])
+        with transaction.atomic():
+            self._store(matches, paths)
+        self.stdout.write(f"Demo loaded: sign in as {USERNAME} with {PASSWORD}")
+
+    def _film(self, jobs: list[tuple[dict[str, Any], Path]]) -> None:
+        if not jobs:
+            return
+        jobs.sort(key=lambda job: -job[0]["duration"])
+        self.stdout.write(f"Filming {len(jobs)} demo matches with the simulated camera; about a minute and a half")
+        connections.close_all()
+        with multiprocessing.get_context("spawn").Pool(min(2, len(jobs))) as pool:
+            for done, name in enumerate(pool.imap_unordered(film, jobs), 1):
+                self.stdout.write(f"  {done} of {len(jobs)}: {name}")
+
+    def _store(self, matches: dict[str, dict[str, Any]], paths: dict[str, Path]) -> None:
+        coach = get_user_model().objects.create_user(USERNAME, password=PASSWORD, first_name="Coach", last_name="Varn")
+        roster = {row["name"]: Athlete.objects.create(owner=coach, **row) for row in ATHLETES}
+        for name, match in matches.items():
+            log = match["log"]
+            values = {
+                "athlete": roster[match["athlete"]],
+                "opponent": match["opponent"],
+                "event": match["event"],
+                "date": match["date"],
+                "clip": _keep(coach.pk, paths[name]),
+                "ruleset": log["ruleset"],
+                "duration_ms": log["duration"] * 1000,
+                **log["division"],
+            }
+            set_up(coach, values, None if match.get("unscored") else log)
+
+
+def _keep(owner: int, path: Path) -> Clip:
+    """Put a clip that is on disk already among the coach's clips."""
+    footage = probe(path)
+    clip = Clip(
+        id=uuid.uuid4(),
+        owner_id=owner,
+        name=path.name,
+        size=path.stat().st_size,
+        state=Clip.State.READY,
+        content_type=footage.content_type,
+        duration_ms=footage.duration_ms,
+        width=footage.width,
+        height=footage.height,
+        fps=footage.fps,
+    )
+    clip.path.unlink(missing_ok=True)
+    clip.path.hardlink_to(path)
+    clip.save()
+    return clip

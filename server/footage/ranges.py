@@ -1,0 +1,53 @@
+"""HTTP ranges (RFC 9110, section 14), so that a player can seek without loading the whole clip."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from email.utils import formatdate
+from pathlib import Path
+
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
+
+BLOCK = 256 * 1024
+_RANGE = re.compile(r"bytes=(\d*)-(\d*)")
+
+
+def ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:
+    """The file, or the one byte range asked for. Several ranges at once get the whole file."""
+    stat = path.stat()
+    size, modified = stat.st_size, formatdate(stat.st_mtime, usegmt=True)
+    tag = f'"{stat.st_mtime_ns:x}-{size:x}"'
+    start, end, status = 0, size - 1, 200
+    asked = _RANGE.fullmatch(request.headers.get("Range", "").replace(" ", ""))
+    if asked and request.headers.get("If-Range", tag) in (tag, modified) and asked.group(0) != "bytes=-":
+        first, last = asked.groups()
+        if first:
+            start, end = int(first), min(int(last or size - 1), size - 1)
+        else:
+            start, end = max(0, size - int(last)), size - 1
+        if start > end or start >= size:
+            if first and last and int(last) < int(first):
+                start, end = 0, size - 1  # not a range at all: RFC 9110 has it ignored
+            else:
+                return HttpResponse(status=416, headers={"Content-Range": f"bytes */{size}"})
+        else:
+            status = 206
+    body = b"" if request.method == "HEAD" else _blocks(path, start, end - start + 1)
+    response = StreamingHttpResponse(body, status=status, content_type=content_type)
+    response["Content-Length"] = str(end - start + 1)
+    response["Accept-Ranges"] = "bytes"
+    response["ETag"] = tag
+    response["Last-Modified"] = modified
+    response["Cache-Control"] = "private, max-age=3600"
+    if status == 206:
+        response["Content-Range"] = f"bytes {start}-{end}/{size}"
+    return response
+
+
+def _blocks(path: Path, start: int, length: int) -> Iterator[bytes]:
+    with path.open("rb") as file:
+        file.seek(start)
+        while length > 0 and (block := file.read(min(BLOCK, length))):
+            length -= len(block)
+            yield block

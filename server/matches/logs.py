@@ -1,0 +1,32 @@
+"""From stored matches to the core's match log and back."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from jurata_core.match_log import FORMAT, MatchLog, read_log
+from jurata_core.times import to_seconds
+
+from .models import Match
+
+
+def bodies(match: Match) -> list[dict[str, Any]]:
+    """What was seen, in the order it was logged, deletions left out."""
+    rows = match.observations.filter(deleted=False).values_list("body", flat=True)
+    return list(rows)
+
+
+def log_of(match: Match, observations: list[dict[str, Any]] | None = None) -> dict[str, Any]:
+    """The match log as ``jurata-match/1``."""
+    return {
+        "format": FORMAT,
+        "ruleset": match.ruleset,
+        "duration": to_seconds(match.duration_ms),
+        "division": {"age": match.age, "belt": match.belt, "attire": match.attire},
+        "observations": bodies(match) if observations is None else observations,
+    }
+
+
+def checked_log(match: Match, observations: list[dict[str, Any]] | None = None) -> MatchLog:
+    """The match log, read by the core. Raises FaultyInput."""
+    return read_log(log_of(match, observations))

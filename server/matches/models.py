@@ -1,0 +1,59 @@
+"""Matches and what was seen in them."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from config.choices import ATTIRES, BELTS
+
+
+class Match(models.Model):
+    """One match of an athlete. ``ruleset`` is as the match log has it: an id, or an object that extends one."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="matches")
+    athlete = models.ForeignKey("roster.Athlete", models.PROTECT, related_name="matches")
+    opponent = models.CharField(max_length=80)
+    event = models.CharField(max_length=120, blank=True)
+    date = models.DateField(null=True, blank=True)
+    ruleset = models.JSONField()
+    duration_ms = models.PositiveIntegerField()
+    age = models.PositiveSmallIntegerField()
+    belt = models.CharField(max_length=10, choices=BELTS)
+    attire = models.CharField(max_length=5, choices=ATTIRES)
+    clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["-date", "-created"]
+        verbose_name_plural = "matches"
+
+    def __str__(self) -> str:
+        return f"{self.athlete} against {self.opponent}"
+
+
+class Observation(models.Model):
+    """One thing seen. ``key`` is made by the browser, so that sending it twice stores it once.
+
+    A deleted observation stays, marked, with its place in the order: taking the
+    deletion back restores it exactly.
+    """
+
+    match = models.ForeignKey(Match, models.CASCADE, related_name="observations")
+    key = models.CharField(max_length=64)
+    sequence = models.PositiveIntegerField(help_text="the order in which observations were first made")
+    body = models.JSONField(help_text="the observation as the match log has it")
+    deleted = models.BooleanField(default=False)
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["sequence"]
+        constraints = [
+            models.UniqueConstraint(fields=["match", "key"], name="one_observation_a_key"),
+            models.UniqueConstraint(fields=["match", "sequence"], name="one_observation_a_place"),
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.body.get('kind')} at {self.body.get('t')} s"

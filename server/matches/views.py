@@ -1,0 +1,196 @@
+"""Matches over HTTP: set-up, the scored log, and one observation at a time."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, cast
+
+from django.db.models import Count, Q, QuerySet
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from footage.models import Clip
+from footage.views import ClipSerializer
+from jurata_core.adjudication import adjudicate, outlook
+from jurata_core.faults import Fault, FaultyInput
+from jurata_core.times import to_millis
+from roster.models import Athlete
+
+from .actions import check_settings, record, set_up, take_back
+from .logs import bodies, checked_log, log_of
+from .models import Match
+from .schema import BothSerializer, ObservationField, OutlookSerializer, ResultSerializer, VerdictSerializer
+
+
+class OwnField(serializers.PrimaryKeyRelatedField[Any]):
+    """A reference to something of the coach's own; anybody else's does not exist."""
+
+    def get_queryset(self) -> QuerySet[Any]:
+        queryset = cast(QuerySet[Any], super().get_queryset())
+        return queryset.filter(owner_id=self.context["request"].user.pk)
+
+
+class MatchSerializer(serializers.ModelSerializer[Match]):
+    athlete = OwnField(queryset=Athlete.objects.all())
+    athlete_name = serializers.CharField(source="athlete.name", read_only=True)
+    clip = OwnField(queryset=Clip.objects.filter(state=Clip.State.READY), allow_null=True, required=False)
+    ruleset = serializers.JSONField()
+    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000)
+
+    class Meta:
+        model = Match
+        fields = [
+            "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "duration_ms", "age", "belt",
+            "attire", "clip",
+        ]  # fmt: skip
+
+
+class NewMatchSerializer(MatchSerializer):
+    """A new match; with ``log``, its ruleset, length, division and observations come from there."""
+
+    log = serializers.JSONField(required=False)
+
+    class Meta(MatchSerializer.Meta):
+        fields = [*MatchSerializer.Meta.fields, "log"]
+        extra_kwargs = {name: {"required": False} for name in ("age", "belt", "attire")}
+
+    ruleset = serializers.JSONField(required=False)
+    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, required=False)
+
+    def validate(self, values: dict[str, Any]) -> dict[str, Any]:
+        if "log" not in values:
+            missing = [name for name in ("ruleset", "duration_ms", "age", "belt", "attire") if name not in values]
+            if missing:
+                raise serializers.ValidationError(dict.fromkeys(missing, "is missing"))
+        return values
+
+
+class MatchRowSerializer(MatchSerializer):
+    """A match in the list, with where its scoring stands."""
+
+    observed = serializers.IntegerField()
+    score = BothSerializer(allow_null=True)
+    result = ResultSerializer(allow_null=True)
+    because = serializers.CharField()
+
+    class Meta(MatchSerializer.Meta):
+        fields = [*MatchSerializer.Meta.fields, "observed", "score", "result", "because"]
+
+
+OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
+
+
+class ScoredSerializer(serializers.Serializer[Any]):
+    observations = serializers.ListField(child=ObservationField())
+    verdict = VerdictSerializer()
+
+
+class DeskSerializer(ScoredSerializer):
+    match = MatchSerializer()
+    clip = ClipSerializer(allow_null=True)
+
+
+def own_matches(request: Request) -> QuerySet[Match]:
+    return Match.objects.filter(owner_id=cast(int, request.user.pk)).select_related("athlete", "clip")
+
+
+def own_match(request: Request, match: uuid.UUID) -> Match:
+    return get_object_or_404(own_matches(request), pk=match)
+
+
+def _scored(match: Match) -> dict[str, Any]:
+    seen = bodies(match)
+    return {"observations": seen, "verdict": adjudicate(checked_log(match, seen)).as_json()}
+
+
+class MatchesView(APIView):
+    @extend_schema(operation_id="matches", responses=MatchRowSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        rows = []
+        live = Q(observations__deleted=False)
+        for match in own_matches(request).annotate(observed=Count("observations", filter=live)):
+            row = MatchSerializer(match, context={"request": request}).data
+            verdict = adjudicate(checked_log(match)).as_json() if match.observed else None
+            because = verdict["because"] if verdict else "Nothing is scored yet."
+            score, result = (verdict["score"], verdict["result"]) if verdict else (None, None)
+            rows.append({**row, "observed": match.observed, "score": score, "result": result, "because": because})
+        return Response(rows)
+
+    @extend_schema(operation_id="set_up_match", request=NewMatchSerializer, responses={201: MatchSerializer})
+    def post(self, request: Request) -> Response:
+        asked = NewMatchSerializer(data=request.data, context={"request": request})
+        asked.is_valid(raise_exception=True)
+        values = dict(asked.validated_data)
+        match = set_up(cast(Any, request.user), values, values.pop("log", None))
+        return Response(MatchSerializer(match, context={"request": request}).data, status=201)
+
+
+class MatchView(APIView):
+    @extend_schema(operation_id="match", responses=DeskSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request, match)
+        clip = ClipSerializer(found.clip).data if found.clip else None
+        row = MatchSerializer(found, context={"request": request}).data
+        return Response({"match": row, "clip": clip, **_scored(found)})
+
+    @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
+    def patch(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request, match)
+        asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
+        asked.is_valid(raise_exception=True)
+        current = {name: getattr(found, name) for name in ("ruleset", "duration_ms", "age", "belt", "attire")}
+        check_settings(current | asked.validated_data)
+        return Response(MatchSerializer(asked.save(), context={"request": request}).data)
+
+    @extend_schema(operation_id="delete_match", responses={204: None})
+    def delete(self, request: Request, match: uuid.UUID) -> Response:
+        own_match(request, match).delete()
+        return Response(status=204)
+
+
+class ObservationView(APIView):
+    @extend_schema(
+        operation_id="record",
+        request=OBSERVATION,
+        responses=ScoredSerializer,
+    )
+    def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
+        found = own_match(request, match)
+        if not isinstance(request.data, dict):
+            raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
+        record(found, key, request.data)
+        return Response(_scored(found))
+
+    @extend_schema(operation_id="take_back", responses=ScoredSerializer)
+    def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
+        found = own_match(request, match)
+        take_back(found, key)
+        return Response(_scored(found))
+
+
+class OutlookView(APIView):
+    @extend_schema(
+        operation_id="outlook",
+        parameters=[OpenApiParameter("t", OpenApiTypes.FLOAT, description="seconds of footage", required=True)],
+        responses=OutlookSerializer,
+    )
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        try:
+            t = to_millis(float(request.query_params.get("t", "")))
+        except (ValueError, OverflowError):
+            raise FaultyInput([Fault("t", "should be a time of the footage in seconds", "wrong_type")]) from None
+        return Response(outlook(checked_log(own_match(request, match)), t).as_json())
+
+
+class LogView(APIView):
+    @extend_schema(operation_id="log", responses=OpenApiTypes.OBJECT)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """The match log as a file that opens anywhere the format is read."""
+        found = own_match(request, match)
+        headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.json"'}
+        return Response(log_of(found), headers=headers)

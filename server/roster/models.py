@@ -1,0 +1,19 @@
+"""Who is coached."""
+
+from django.conf import settings
+from django.db import models
+
+from config.choices import BELTS
+
+
+class Athlete(models.Model):
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="athletes")
+    name = models.CharField(max_length=80)
+    birth_year = models.PositiveSmallIntegerField()
+    belt = models.CharField(max_length=10, choices=BELTS)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
