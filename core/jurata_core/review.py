@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from .adjudication.sentences import CLAIMS, sentence
+from .adjudication.sentences import CLAIMS, amount, sentence
 from .adjudication.verdict import Award, Barred, Unheld, Verdict
 from .match_log.observations import OTHER, Side
 from .times import Millis, to_seconds
@@ -73,12 +73,12 @@ def _miss(row: Unheld) -> Finding:
 def _concession(row: Award) -> Finding:
     title = f"{_titled(row.facts['claim'])} conceded" if "claim" in row.facts else _CONCEDED.get(row.reason, "Conceded")
     needed = row.facts.get("needed", 0) if row.reason.startswith("held") else 0
-    return _award(row, "concession", title, f"{row.n} {_word(row)}", row.t - needed)
+    return _award(row, "concession", title, amount(row.n, row.kind), row.t - needed)
 
 
 def _penalty(row: Award) -> Finding:
     title = {"penalty": "Penalty", "pull_cost": "Paid for the pull"}.get(row.reason, "Point lost")
-    return _award(row, "penalty", title, f"{abs(row.n)} {_word(row)}", row.t)
+    return _award(row, "penalty", title, amount(abs(row.n), row.kind), row.t)
 
 
 def _award(row: Award, kind: FindingKind, title: str, cost: str, began: Millis) -> Finding:
@@ -105,11 +105,6 @@ _CONCEDED = {
     "rung_two_points": "Two points by penalty",
     "fled": "Fled: two points conceded",
 }
-
-
-def _word(row: Award) -> str:
-    one = {"points": "point", "advantages": "advantage", "penalties": "penalty"}[row.kind]
-    return one if abs(row.n) == 1 else row.kind
 
 
 def _titled(claim: str) -> str:

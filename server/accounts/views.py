@@ -14,7 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.errors import Refused
+from config.errors import ErrorSerializer, Refused
 
 
 class SessionSerializer(serializers.Serializer[Any]):
@@ -39,7 +39,9 @@ class SessionView(APIView):
     def get(self, request: Request) -> Response:
         return _session(request)
 
-    @extend_schema(operation_id="sign_in", request=SignInSerializer, responses=SessionSerializer)
+    @extend_schema(
+        operation_id="sign_in", request=SignInSerializer, responses={200: SessionSerializer, 403: ErrorSerializer}
+    )
     @method_decorator(csrf_protect)
     def post(self, request: Request) -> Response:
         asked = SignInSerializer(data=request.data)

@@ -5,9 +5,18 @@ from __future__ import annotations
 from typing import Any
 
 from jurata_core.match_log import FORMAT, MatchLog, read_log
+from jurata_core.rulesets import read_ruleset
 from jurata_core.times import to_seconds
 
 from .models import Match
+
+
+def ruleset_title(raw: Any) -> str:
+    """How a match's ruleset is called; a coach's changes to a preset are said to be that."""
+    ruleset = read_ruleset(raw, "ruleset", [])
+    if ruleset is None:
+        return "Unknown ruleset"
+    return ruleset.title if isinstance(raw, str) or "title" in raw else f"{ruleset.title}, changed"
 
 
 def bodies(match: Match) -> list[dict[str, Any]]:

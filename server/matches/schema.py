@@ -108,6 +108,7 @@ class CountSerializer(serializers.Serializer[Any]):
     worth = serializers.CharField()
     needed = serializers.FloatField()
     counted = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    counting_from = serializers.FloatField(allow_null=True)
 
 
 class BarredSerializer(serializers.Serializer[Any]):
@@ -172,4 +173,5 @@ class OutlookSerializer(PlacedSerializer):
     started = serializers.BooleanField()
     over = serializers.BooleanField()
     clock = serializers.FloatField()
+    score = BothSerializer()
     moves = MoveSerializer(many=True)

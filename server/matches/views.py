@@ -22,7 +22,7 @@ from jurata_core.times import to_millis
 from roster.models import Athlete
 
 from .actions import check_settings, record, set_up, take_back
-from .logs import bodies, checked_log, log_of
+from .logs import bodies, checked_log, log_of, ruleset_title
 from .models import Match
 from .schema import BothSerializer, ObservationField, OutlookSerializer, ResultSerializer, VerdictSerializer
 
@@ -40,14 +40,18 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
     athlete_name = serializers.CharField(source="athlete.name", read_only=True)
     clip = OwnField(queryset=Clip.objects.filter(state=Clip.State.READY), allow_null=True, required=False)
     ruleset = serializers.JSONField()
+    ruleset_title = serializers.SerializerMethodField()
     duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000)
 
     class Meta:
         model = Match
         fields = [
-            "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "duration_ms", "age", "belt",
-            "attire", "clip",
+            "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "ruleset_title", "duration_ms",
+            "age", "belt", "attire", "clip",
         ]  # fmt: skip
+
+    def get_ruleset_title(self, match: Match) -> str:
+        return ruleset_title(match.ruleset)
 
 
 class NewMatchSerializer(MatchSerializer):
@@ -166,7 +170,7 @@ class ObservationView(APIView):
         record(found, key, request.data)
         return Response(_scored(found))
 
-    @extend_schema(operation_id="take_back", responses=ScoredSerializer)
+    @extend_schema(operation_id="take_back", responses={200: ScoredSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
         take_back(found, key)

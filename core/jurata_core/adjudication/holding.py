@@ -15,6 +15,7 @@ from typing import NamedTuple
 from ..match_log.observations import OTHER, Ref, Side, Tally
 from ..times import Millis
 from .places import CONTROL, OWN_POSITION, PASSED, ClaimKind, Place, claims_from, holds, is_reversal, moved_up
+from .sentences import amount
 from .state import Claim, Outcome, State
 from .verdict import Count, Facts, Unheld
 
@@ -160,7 +161,7 @@ def lose(
             "recount": recount,
             "counted": state.clock(t) - claim.held,
             "other": OTHER[claim.side],
-            "worth": f"{claim.worth} {claim.tally}",
+            "worth": amount(claim.worth, claim.tally),
         }
         _unpaid(state, claim, t, "missed_under_submission" if under else "missed", facts, refs)
         if claim.tally == "points":
@@ -191,8 +192,9 @@ def end_quietly(
 
 def still_open(state: State, claim: Claim, t: Millis) -> Unheld:
     """The row of a claim that is open where the log stops."""
+    counting_from = claim.counting_from
     claim.break_off(t)
-    _close(state, claim, t, "open")
+    _close(state, claim, t, "open", counting_from)
     needed = state.ruleset.hold
     return Unheld(
         t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, needed, "open", {}, (claim.ref,),
@@ -218,10 +220,20 @@ def _unpaid(
     )  # fmt: skip
 
 
-def _close(state: State, claim: Claim, t: Millis, outcome: Outcome) -> None:
-    shown = f"{claim.worth} {claim.tally}" if claim.worth and not claim.barred else "nothing"
+def _close(state: State, claim: Claim, t: Millis, outcome: Outcome, counting_from: Millis | None = None) -> None:
+    shown = amount(claim.worth, claim.tally) if claim.worth and not claim.barred else "nothing"
     state.counts.append(
-        Count(claim.kind, claim.side, claim.since, t, outcome, shown, state.ruleset.hold, tuple(claim.counted))
+        Count(
+            claim.kind,
+            claim.side,
+            claim.since,
+            t,
+            outcome,
+            shown,
+            state.ruleset.hold,
+            tuple(claim.counted),
+            counting_from,
+        )
     )
 
 

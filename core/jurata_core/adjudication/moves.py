@@ -14,8 +14,9 @@ from ..times import Millis, to_seconds
 from .fold import begin, run
 from .holding import change_to
 from .places import Place, passed_through
-from .sentences import CLAIMS, sentence
+from .sentences import CLAIMS, amount, sentence
 from .state import State
+from .verdict import Tallies
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +48,7 @@ class Outlook:
     started: bool
     over: bool
     clock: Millis
+    score: Tallies
     moves: tuple[Move, ...]
 
     def as_json(self) -> dict[str, Any]:
@@ -58,6 +60,7 @@ class Outlook:
             "started": self.started,
             "over": self.over,
             "clock": to_seconds(self.clock),
+            "score": {side: dict(tally) for side, tally in self.score.items()},
             "moves": [move.as_json() for move in self.moves],
         }
 
@@ -82,7 +85,7 @@ def outlook(log: MatchLog, t: Millis) -> Outlook:
     run(state, log, t)
     moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.place)
     over = state.ending is not None
-    return Outlook(t, state.place, state.run_from is not None, state.started, over, state.clock(t), moves)
+    return Outlook(t, state.place, state.run_from is not None, state.started, over, state.clock(t), state.score, moves)
 
 
 def _move(state: State, place: Place, t: Millis) -> Move:
@@ -96,7 +99,7 @@ def _move(state: State, place: Place, t: Millis) -> Move:
         said = ["Points are not open yet."] if change.opened else []
     else:
         opened = [(kind, tally, n) for kind, tally, n in change.opened if n]
-        said = [f"{_amount(tally, n)} for the {CLAIMS[kind]} once held." for kind, tally, n in opened]
+        said = [f"{amount(n, tally)} for the {CLAIMS[kind]} once held." for kind, tally, n in opened]
     lost = [(claim.kind, claim.side) for claim in change.lost if claim.worth and not claim.barred]
     said += [f"Ends the {CLAIMS[kind]} before it is paid." for kind, _ in lost]
     for name, reason in change.unpaid:
@@ -104,8 +107,3 @@ def _move(state: State, place: Place, t: Millis) -> Move:
         facts = {"to": side, "claim": name, "place": state.origin.position, "other": OTHER[side]}
         said.append(sentence(reason, facts))
     return Move(place, tuple(opened), tuple(lost), " ".join(said) or "Pays nothing by itself.")
-
-
-def _amount(tally: str, n: int) -> str:
-    word = tally if n != 1 else {"points": "point", "advantages": "advantage"}[tally]
-    return f"{n} {word}"

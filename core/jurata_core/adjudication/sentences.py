@@ -136,6 +136,12 @@ _AMOUNTS = {
 }
 
 
+def amount(n: int, kind: str) -> str:
+    """``2 points``, ``1 advantage``."""
+    one, many = _AMOUNTS[kind]
+    return f"{n} {one if abs(n) == 1 else many}"
+
+
 class _CoachWords(Formatter):
     """Formats facts by what they are: ``{held:span}``, ``{to:who}``, ``{opened:clock}``."""
 
@@ -156,8 +162,7 @@ class _CoachWords(Formatter):
         if format_spec == "span":
             return span(value)
         if format_spec == "award":
-            one, many = _AMOUNTS[self.kind]
-            return f"{value} {one if abs(value) == 1 else many}".replace("-", "minus ")
+            return amount(value, self.kind).replace("-", "minus ")
         return str(value)
 
 

@@ -90,6 +90,8 @@ class Count:
     worth: str
     needed: Millis
     counted: tuple[tuple[Millis, Millis], ...]
+    counting_from: Millis | None
+    """Since when an open claim counts where the log stops; None where it waits or has ended."""
 
     def as_json(self) -> dict[str, Any]:
         return {
@@ -101,6 +103,7 @@ class Count:
             "worth": self.worth,
             "needed": to_seconds(self.needed),
             "counted": [[to_seconds(start), to_seconds(end)] for start, end in self.counted],
+            "counting_from": None if self.counting_from is None else to_seconds(self.counting_from),
         }
 
 

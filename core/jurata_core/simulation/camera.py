@@ -10,8 +10,8 @@ from __future__ import annotations
 import bisect
 import math
 import subprocess
-from collections.abc import Callable
-from functools import cache
+from collections.abc import Callable, Sequence
+from functools import cache, lru_cache
 from pathlib import Path
 
 from PIL import Image, ImageDraw, ImageFont
@@ -23,7 +23,12 @@ from ..match_log.observations import OTHER, SIDES, Call, Foul, Side, Submission
 from ..times import Millis, minutes
 from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
 
-WIDTH, HEIGHT, FPS = 768, 432, 25
+WIDTH, HEIGHT = 768, 432
+"""The units that everything is drawn in."""
+SCALE = 0.75
+"""Pixels a unit: the clip is 576 by 324."""
+PIXELS = (int(WIDTH * SCALE), int(HEIGHT * SCALE))
+FPS = 20
 MOVING: Millis = 450
 """How long the figures take from one position to the next."""
 
@@ -33,12 +38,45 @@ _BODY: dict[Side, tuple[int, int, int]] = {"a": (226, 150, 46), "b": (54, 122, 1
 _TRIM: dict[Side, tuple[int, int, int]] = {"a": (120, 72, 14), "b": (18, 58, 78)}
 _SKIN, _REFEREE = (222, 184, 150), (34, 34, 38)
 Screen = tuple[float, float]
+Box = tuple[float, float, float, float]
+Colour = tuple[int, int, int]
+_JOLTS: tuple[Screen, ...] = ((0, 0), (4, -2), (1, 3), (-4, 1), (-2, -3))
 
 
 @cache
 def _font(size: int) -> ImageFont.FreeTypeFont | ImageFont.ImageFont:
     path = _FONTS / "DejaVuSansMono-Bold.ttf"
     return ImageFont.truetype(str(path), size) if path.exists() else ImageFont.load_default()
+
+
+class _Pen:
+    """Draws in units, whatever the size of the picture."""
+
+    def __init__(self, picture: Image.Image) -> None:
+        self._draw = ImageDraw.Draw(picture)
+
+    def rectangle(self, box: Box, fill: Colour) -> None:
+        self._draw.rectangle(_scaled(box), fill=fill)
+
+    def rounded(self, box: Box, radius: float, fill: Colour) -> None:
+        self._draw.rounded_rectangle(_scaled(box), radius * SCALE, fill=fill)
+
+    def ellipse(self, box: Box, fill: Colour | None = None, outline: Colour | None = None, width: int = 1) -> None:
+        self._draw.ellipse(_scaled(box), fill=fill, outline=outline, width=max(1, round(width * SCALE)))
+
+    def polygon(self, points: Sequence[Screen], fill: Colour) -> None:
+        self._draw.polygon([(x * SCALE, y * SCALE) for x, y in points], fill=fill)
+
+    def line(self, points: Sequence[Screen], fill: Colour, width: float) -> None:
+        self._draw.line([(x * SCALE, y * SCALE) for x, y in points], fill=fill, width=max(1, round(width * SCALE)))
+
+    def text(self, at: Screen, words: str, size: int, fill: Colour) -> None:
+        self._draw.text((at[0] * SCALE, at[1] * SCALE), words, font=_font(round(size * SCALE)), fill=fill)
+
+
+def _scaled(box: Box) -> Box:
+    left, top, right, bottom = box
+    return left * SCALE, top * SCALE, right * SCALE, bottom * SCALE
 
 
 class Camera:
@@ -58,33 +96,23 @@ class Camera:
 
     def frame(self, t: Millis) -> Image.Image:
         """The picture at footage time ``t``."""
-        picture = Image.new("RGB", (WIDTH, HEIGHT), _WALL)
-        draw = ImageDraw.Draw(picture)
-        sway = (math.sin(t / 1900) * 3, math.sin(t / 1300) * 2)
-        self._hall(draw, sway)
+        sway = _sway(t)
+        picture = _hall(sway).copy()
+        draw = _Pen(picture)
         self._board(draw, t, sway)
         self._referee(draw, t, sway)
         self._figures(draw, t, sway)
         self._passer_by(draw, t)
         stamp = f"{minutes(t)}.{t % 1000:03d}"
         draw.rectangle((WIDTH - 128, HEIGHT - 30, WIDTH, HEIGHT), fill=(12, 14, 16))
-        draw.text((WIDTH - 118, HEIGHT - 27), stamp, font=_font(18), fill=(240, 240, 236))
+        draw.text((WIDTH - 118, HEIGHT - 27), stamp, size=18, fill=(240, 240, 236))
         return picture
 
-    def _hall(self, draw: ImageDraw.ImageDraw, sway: Screen) -> None:
-        draw.rectangle((0, 150 + sway[1], WIDTH, HEIGHT), fill=_FLOOR)
-        corners = ((-3, -2.2), (3, -2.2), (3, 2.4), (-3, 2.4))
-        draw.polygon([_project((x, y, 0), sway) for x, y in corners], fill=_EDGE)
-        inner = ((-2.4, -1.6), (2.4, -1.6), (2.4, 1.9), (-2.4, 1.9))
-        draw.polygon([_project((x, y, 0), sway) for x, y in inner], fill=_MAT)
-
-    def _board(self, draw: ImageDraw.ImageDraw, t: Millis, sway: Screen) -> None:
+    def _board(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         left, top = 34 + sway[0], 22 + sway[1]
         draw.rectangle((left, top, left + 214, top + 84), fill=(14, 16, 18))
         gone = sum(min(t, end) - start for start, end in self.running if start < t)
-        draw.text(
-            (left + 58, top + 4), minutes(max(0, self.log.duration - gone) + 999), font=_font(30), fill=(236, 228, 200)
-        )
+        draw.text((left + 58, top + 4), minutes(max(0, self.log.duration - gone) + 999), size=30, fill=(236, 228, 200))
         for row, side in enumerate(SIDES):
             shown = {"points": 0, "advantages": 0, "penalties": 0}
             for call in self.calls:
@@ -94,9 +122,9 @@ class Camera:
             y = top + 40 + row * 21
             draw.rectangle((left + 8, y + 3, left + 22, y + 17), fill=_BODY[side])
             text = f"{shown['points']:>2}   {shown['advantages']} adv  {shown['penalties']} pen"
-            draw.text((left + 30, y), text, font=_font(15), fill=(226, 226, 220))
+            draw.text((left + 30, y), text, size=15, fill=(226, 226, 220))
 
-    def _figures(self, draw: ImageDraw.ImageDraw, t: Millis, sway: Screen) -> None:
+    def _figures(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         poses = self._poses(t)
         place = self._place(t)
         front: Side = place.top or "a"
@@ -127,7 +155,7 @@ class Camera:
         busy = 0.05 if self._place(t).position == "scramble" else 0.012
         return {side: _alive(pose, t, busy, 0 if side == "a" else 2) for side, pose in now.items()}
 
-    def _referee(self, draw: ImageDraw.ImageDraw, t: Millis, sway: Screen) -> None:
+    def _referee(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         x = 1.55 * math.sin(t / 9000) + 0.3
         hand: Point = (x + 0.3, 1.3, 0.85)
         stopped = not any(start <= t < end for start, end in self.running)
@@ -145,14 +173,14 @@ class Camera:
         if raised:
             _dot(draw, hand, 8, _BODY[raised], sway)
 
-    def _passer_by(self, draw: ImageDraw.ImageDraw, t: Millis) -> None:
+    def _passer_by(self, draw: _Pen, t: Millis) -> None:
         """Somebody walks past the camera, and stands before the board, every 40 s."""
         phase = t % 40_000
         if not 22_000 <= phase < 34_000:
             return
         x = min((phase - 22_000) * 0.09, 150) if phase < 31_000 else 150 + (phase - 31_000) * 0.3
         draw.ellipse((x - 46, 10, x + 46, 112), fill=(20, 21, 24))
-        draw.rounded_rectangle((x - 88, 104, x + 88, 236), 34, fill=(20, 21, 24))
+        draw.rounded((x - 88, 104, x + 88, 236), 34, fill=(20, 21, 24))
 
 
 def _project(point: Point, sway: Screen) -> Screen:
@@ -160,6 +188,27 @@ def _project(point: Point, sway: Screen) -> Screen:
     x, y, z = point
     depth = 1 / (1 + 0.09 * (y + 1.5))
     return (WIDTH / 2 + (x * 150 + y * 34) * depth + sway[0], 318 - y * 62 * depth - z * 118 * depth + sway[1])
+
+
+def _sway(t: Millis) -> Screen:
+    """The hand that holds the camera: steady for a while, then a small jolt."""
+    grip, since = divmod(t, 4_000)
+    before, after = (_JOLTS[number % len(_JOLTS)] for number in (grip, grip + 1))
+    share = round(max(0, since - 3_600) / 400, 1)
+    return before[0] + (after[0] - before[0]) * share, before[1] + (after[1] - before[1]) * share
+
+
+@lru_cache(maxsize=64)
+def _hall(sway: Screen) -> Image.Image:
+    """Everything that stands still."""
+    picture = Image.new("RGB", PIXELS, _WALL)
+    draw = _Pen(picture)
+    draw.rectangle((0, 150 + sway[1], WIDTH, HEIGHT), fill=_FLOOR)
+    corners = ((-3, -2.2), (3, -2.2), (3, 2.4), (-3, 2.4))
+    draw.polygon([_project((x, y, 0), sway) for x, y in corners], fill=_EDGE)
+    inner = ((-2.4, -1.6), (2.4, -1.6), (2.4, 1.9), (-2.4, 1.9))
+    draw.polygon([_project((x, y, 0), sway) for x, y in inner], fill=_MAT)
+    return picture
 
 
 def _alive(pose: Pose, t: Millis, amount: float, phase: float) -> Pose:
@@ -171,7 +220,7 @@ def _alive(pose: Pose, t: Millis, amount: float, phase: float) -> Pose:
     return moved
 
 
-def _body(draw: ImageDraw.ImageDraw, pose: Pose, side: Side, sway: Screen) -> None:
+def _body(draw: _Pen, pose: Pose, side: Side, sway: Screen) -> None:
     for limb in LIMBS:
         points = [pose[joint] for joint in limb]
         _limb(draw, points, _TRIM[side], 19 if len(limb) == 3 else 14, sway)
@@ -185,16 +234,14 @@ def _body(draw: ImageDraw.ImageDraw, pose: Pose, side: Side, sway: Screen) -> No
     _dot(draw, pose["head"], 13, _SKIN, sway)
 
 
-def _limb(
-    draw: ImageDraw.ImageDraw, points: list[Point], colour: tuple[int, int, int], width: int, sway: Screen
-) -> None:
+def _limb(draw: _Pen, points: list[Point], colour: Colour, width: int, sway: Screen) -> None:
     line = [_project(point, sway) for point in points]
-    draw.line(line, fill=colour, width=width, joint="curve")
+    draw.line(line, fill=colour, width=width)
     for x, y in line:
         draw.ellipse((x - width / 2, y - width / 2, x + width / 2, y + width / 2), fill=colour)
 
 
-def _dot(draw: ImageDraw.ImageDraw, point: Point, radius: float, colour: tuple[int, int, int], sway: Screen) -> None:
+def _dot(draw: _Pen, point: Point, radius: float, colour: Colour, sway: Screen) -> None:
     x, y = _project(point, sway)
     draw.ellipse((x - radius, y - radius, x + radius, y + radius), fill=colour)
 
@@ -206,10 +253,11 @@ def render(log: MatchLog, path: Path, told: Callable[[float], None] | None = Non
     """
     camera = Camera(log)
     frames = camera.length * FPS // 1000
+    size = "{}x{}".format(*PIXELS)
     command = [
-        "ffmpeg", "-y", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{WIDTH}x{HEIGHT}",
-        "-r", str(FPS), "-i", "-", "-c:v", "libvpx", "-deadline", "realtime", "-cpu-used", "12", "-b:v", "400k",
-        "-g", str(FPS), "-pix_fmt", "yuv420p", "-f", "webm", str(path),
+        "ffmpeg", "-y", "-loglevel", "error", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", size, "-r", str(FPS),
+        "-i", "-", "-c:v", "libvpx", "-deadline", "realtime", "-cpu-used", "16", "-static-thresh", "300",
+        "-threads", "1", "-b:v", "300k", "-g", str(FPS), "-pix_fmt", "yuv420p", "-f", "webm", str(path),
     ]  # fmt: skip
     with subprocess.Popen(command, stdin=subprocess.PIPE, stderr=subprocess.PIPE) as process:
         assert process.stdin is not None

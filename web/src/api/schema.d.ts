@@ -349,12 +349,19 @@ export interface components {
             /** Format: double */
             needed: number;
             counted: number[][];
+            /** Format: double */
+            counting_from: number | null;
         };
         Desk: {
             observations: components["schemas"]["Observation"][];
             verdict: components["schemas"]["Verdict"];
             match: components["schemas"]["Match"];
             clip: components["schemas"]["Clip"] | null;
+        };
+        Error: {
+            code: string;
+            message: string;
+            faults: components["schemas"]["Fault"][];
         };
         Exchange: {
             /** Format: double */
@@ -373,6 +380,11 @@ export interface components {
             missed: components["schemas"]["MissedNames"];
             ledger_rows: number[];
             missed_rows: number[];
+        };
+        Fault: {
+            path: string;
+            message: string;
+            code: string;
         };
         Finding: {
             kind: components["schemas"]["FindingKindEnum"];
@@ -413,6 +425,7 @@ export interface components {
             /** Format: date */
             date?: string | null;
             ruleset: unknown;
+            readonly ruleset_title: string;
             duration_ms: number;
             age: number;
             belt: components["schemas"]["BeltEnum"];
@@ -431,6 +444,7 @@ export interface components {
             /** Format: date */
             date?: string | null;
             ruleset: unknown;
+            readonly ruleset_title: string;
             duration_ms: number;
             age: number;
             belt: components["schemas"]["BeltEnum"];
@@ -485,6 +499,7 @@ export interface components {
             over: boolean;
             /** Format: double */
             clock: number;
+            score: components["schemas"]["Both"];
             moves: components["schemas"]["Move"][];
         };
         PatchedAthleteRequest: {
@@ -1299,12 +1314,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description No response body */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Scored"];
+                };
             };
         };
     };
@@ -1410,6 +1426,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };

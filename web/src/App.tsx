@@ -1,0 +1,44 @@
+import { BrowserRouter, Link, Route, Routes } from "react-router";
+import { Athletes } from "./athletes/Athletes";
+import { PaperPage } from "./components/PaperPage";
+import { Problem } from "./components/Problem";
+import { DeskPage } from "./desk/DeskPage";
+import { MatchList } from "./matches/MatchList";
+import { NewMatch } from "./matches/NewMatch";
+import { ReviewPage } from "./review/ReviewPage";
+import { SignIn } from "./session/SignIn";
+import { useSession } from "./session/session";
+
+export function App() {
+  const session = useSession();
+  if (session.isPending) return <p className="p-8 text-slate">Opening Jurata…</p>;
+  if (session.isError) {
+    return (
+      <div className="paper mx-auto max-w-xl p-8">
+        <Problem error={session.error} />
+        <button type="button" className="act mt-4" onClick={() => void session.refetch()}>Try again</button>
+      </div>
+    );
+  }
+  if (session.data.name === null) return <SignIn />;
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route path="/" element={<MatchList />} />
+        <Route path="/athletes" element={<Athletes />} />
+        <Route path="/matches/new" element={<NewMatch />} />
+        <Route path="/matches/:id" element={<DeskPage />} />
+        <Route path="/matches/:id/review" element={<ReviewPage />} />
+        <Route path="*" element={<Nothing />} />
+      </Routes>
+    </BrowserRouter>
+  );
+}
+
+function Nothing() {
+  return (
+    <PaperPage title="Nothing here">
+      <p>This address leads nowhere. <Link className="quiet" to="/">Go to your matches.</Link></p>
+    </PaperPage>
+  );
+}

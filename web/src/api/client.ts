@@ -1,0 +1,75 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Side = Schemas["SideEnum"];
+export type Tally = Schemas["TallyEnum"];
+export const TALLIES: Tally[] = ["points", "advantages", "penalties"];
+export type PositionName = Schemas["PositionEnum"];
+export type Observation = Schemas["Observation"];
+export type Verdict = Schemas["Verdict"];
+export type Exchange = Schemas["Exchange"];
+export type Award = Schemas["Award"];
+export type Unheld = Schemas["Unheld"];
+export type Scored = Schemas["Scored"];
+export type Desk = Schemas["Desk"];
+export type Match = Schemas["Match"];
+export type MatchRow = Schemas["MatchRow"];
+export type NewMatch = Schemas["NewMatchRequest"];
+export type Clip = Schemas["Clip"];
+export type Athlete = Schemas["Athlete"];
+export type Outlook = Schemas["Outlook"];
+export type Move = Schemas["Move"];
+export type Review = Schemas["Review"];
+export type Finding = Schemas["Finding"];
+export type Technique = Schemas["Technique"];
+export type Ruleset = Schemas["Ruleset"];
+export type Fault = Schemas["Fault"];
+
+/** What the server refused, with the fields it names. `status` 0: the server could not be reached. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly faults: Fault[] = [],
+  ) {
+    super(message);
+  }
+}
+
+export function csrfToken(): string {
+  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+}
+
+export const UNREACHABLE = "The server can't be reached. Is it running? What you entered is kept on this page.";
+
+const client = createClient<paths>({ baseUrl: "/" });
+client.use({
+  onRequest: ({ request }) => {
+    request.headers.set("X-CSRFToken", csrfToken());
+    return request;
+  },
+  onError: () => new ApiError(0, "unreachable", UNREACHABLE),
+});
+export const api = client;
+
+/** Turn an error body into an ApiError; anything unexpected keeps its status. */
+export function refusal(status: number, body: unknown): ApiError {
+  const told = (typeof body === "object" && body !== null ? body : {}) as Partial<Schemas["Error"]>;
+  const message = told.message ?? "The server had a problem with that. Try again; nothing was changed.";
+  return new ApiError(status, told.code ?? "server", message, told.faults ?? []);
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or the refusal thrown. */
+export async function ok<T>(answer: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await answer;
+  if (!response.ok) throw refusal(response.status, error);
+  return data as T;
+}

@@ -1,0 +1,186 @@
+import { type ReactNode, useEffect, useMemo, useRef } from "react";
+import { type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
+import type { Keyed } from "../desk/useLog";
+import { describe, until } from "./describe";
+import { Mark } from "./Mark";
+import { claimWords, clock, footage, held, POSITION_WORDS, SIDE_WORDS } from "./words";
+
+export type Tone = "night" | "paper";
+
+interface Props {
+  verdict: Verdict;
+  observations: Keyed[];
+  current: number;
+  tone: Tone;
+  seek: (t: number) => void;
+  pending?: ReadonlySet<string>;
+  chosen?: string | null;
+  choose?: (key: string) => void;
+  actions?: (observation: Keyed) => ReactNode;
+  openAll?: boolean;
+}
+
+const LINE: Record<Tone, string> = { night: "bg-seam", paper: "bg-rule" };
+const DIM: Record<Tone, string> = { night: "text-fog", paper: "text-slate" };
+const INK: Record<Tone, Record<Side, string>> = {
+  night: { a: "text-amber", b: "text-sea" },
+  paper: { a: "text-amber-deep", b: "text-sea-deep" },
+};
+const BAR: Record<Side, string> = { a: "bg-amber", b: "bg-sea" };
+
+/** The match down one line of time: the athlete's gains to the left of it, the opponent's to the right. */
+export function Spine(props: Props) {
+  const { verdict, observations, current, tone } = props;
+  const groups = useMemo(() => grouped(verdict, observations), [verdict, observations]);
+  return (
+    <ol className="relative" aria-label="Exchanges">
+      <span aria-hidden className={`absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 ${LINE[tone]}`} />
+      {groups.before.length > 0 && (
+        <li className="relative pb-1"><Entries {...props} rows={groups.before} /></li>
+      )}
+      {verdict.exchanges.map((exchange, index) => (
+        <Row key={`${index}-${exchange.start}`} {...props} exchange={exchange} index={index}
+          entries={groups.rows[index] ?? []} open={props.openAll === true || index === current} isCurrent={index === current} />
+      ))}
+    </ol>
+  );
+}
+
+type Entry =
+  | { t: number; rank: 0; seen: Keyed }
+  | { t: number; rank: 1; award: Award }
+  | { t: number; rank: 2; miss: Unheld };
+
+function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; rows: Entry[][] } {
+  const rows: Entry[][] = verdict.exchanges.map(() => []);
+  const before: Entry[] = [];
+  for (const seen of observations) {
+    let at = -1;
+    verdict.exchanges.forEach((exchange, index) => {
+      if (exchange.start <= seen.t + 0.0005) at = index;
+    });
+    (rows[at] ?? before).push({ t: seen.t, rank: 0, seen });
+  }
+  verdict.exchanges.forEach((exchange, index) => {
+    const into = rows[index];
+    for (const row of exchange.ledger_rows) {
+      const award = verdict.ledger[row];
+      if (award) into?.push({ t: award.t, rank: 1, award });
+    }
+    for (const row of exchange.missed_rows) {
+      const miss = verdict.missed[row];
+      if (miss) into?.push({ t: miss.t, rank: 2, miss });
+    }
+  });
+  for (const list of [before, ...rows]) list.sort((one, other) => one.t - other.t || one.rank - other.rank);
+  return { before, rows };
+}
+
+function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[]; open: boolean; isCurrent: boolean }) {
+  const { exchange, entries, open, isCurrent, tone, seek } = props;
+  const item = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (isCurrent) item.current?.scrollIntoView({ block: "nearest" });
+  }, [isCurrent, entries.length]);
+  const name = exchange.title ?? summary(exchange);
+  return (
+    <li ref={item} className="relative">
+      <button type="button" onClick={() => seek(exchange.start)} aria-current={isCurrent ? "step" : undefined}
+        className={`grid w-full grid-cols-[1fr_64px_1fr] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
+        <Gain exchange={exchange} side="a" tone={tone} />
+        <span className={`relative justify-self-center border-2 px-1.5 text-[15px] leading-6 font-semibold ${tone === "night" ? "border-seam bg-night text-bone" : "border-rule bg-paper text-ink"} ${isCurrent ? "border-amber!" : ""}`}>
+          {clock(exchange.clock_start)}
+        </span>
+        <Gain exchange={exchange} side="b" tone={tone} />
+        <span className="sr-only">{name}, go to {footage(exchange.start)} of the footage</span>
+      </button>
+      {open && (
+        <div className="relative pb-2">
+          <p className={`pb-1 text-center text-[15px] ${DIM[tone]}`}>
+            <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>{name}</span>
+          </p>
+          <Entries {...props} rows={entries} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+function summary(exchange: Exchange): string {
+  const first = POSITION_WORDS[exchange.first.position];
+  const last = POSITION_WORDS[exchange.last.position];
+  const who = exchange.first.top ? `, ${SIDE_WORDS[exchange.first.top]} on top` : "";
+  return first === last ? `${first}${who}` : `${first} to ${last.toLowerCase()}${who}`;
+}
+
+/** What one side got out of an exchange; the bar is as long as its points. */
+function Gain({ exchange, side, tone }: { exchange: Exchange; side: Side; tone: Tone }) {
+  const tally = exchange.awarded[side];
+  const missed = exchange.missed[side];
+  const marks = TALLIES.filter((kind: Tally) => tally[kind] !== 0);
+  return (
+    <span className={`flex min-h-7 items-center gap-1 ${side === "a" ? "flex-row-reverse" : ""}`}>
+      {tally.points > 0 && <span aria-hidden className={`h-2 ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />}
+      {marks.map((kind) => <Mark key={kind} kind={kind} n={tally[kind]} side={side} on={tone} />)}
+      {missed.length > 0 && (
+        <span className={`border border-dashed px-1 text-[14px] leading-5 ${INK[tone][side]}`} title={`Missed: ${missed.map(claimWords).join(", ")}`}>
+          missed{missed.length > 1 ? ` ${missed.length}` : ""}
+        </span>
+      )}
+    </span>
+  );
+}
+
+function Entries(props: Props & { rows: Entry[] }) {
+  return (
+    <ul className="flex flex-col gap-0.5">
+      {props.rows.map((entry) => {
+        switch (entry.rank) {
+          case 0:
+            return <Seen key={entry.seen.id} {...props} seen={entry.seen} />;
+          case 1:
+            return <Told key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`} {...props} side={entry.award.to} t={entry.t} because={entry.award.because}
+              mark={<Mark kind={entry.award.kind} n={entry.award.n} side={entry.award.to} on={props.tone} />} />;
+          case 2:
+            return <Told key={`miss-${entry.t}-${entry.miss.claim}`} {...props} side={entry.miss.to} t={entry.miss.since} because={entry.miss.because}
+              mark={<span className={`border border-dashed px-1 text-[14px] leading-5 font-semibold ${INK[props.tone][entry.miss.to]}`}>{held(entry.miss.held)}</span>} />;
+        }
+      })}
+    </ul>
+  );
+}
+
+function Seen({ seen, tone, seek, pending, chosen, choose, actions }: Props & { seen: Keyed }) {
+  const { text, side } = describe(seen);
+  const end = until(seen);
+  const isChosen = chosen === seen.id;
+  return (
+    <li className={`relative ${isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}`}>
+      <button type="button" aria-pressed={isChosen}
+        onClick={() => {
+          choose?.(seen.id);
+          seek(seen.t);
+        }}
+        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "a" ? "flex-row-reverse text-right" : ""}`}>
+        <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
+        <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
+        {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
+        {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure</span>}
+        {pending?.has(seen.id) && <span className="text-[14px] italic">not saved yet</span>}
+      </button>
+      {seen.note && <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "a" ? "text-right" : side === null ? "text-center" : ""}`}>{seen.note}</p>}
+      {isChosen && actions && <div className={`flex gap-4 px-2 pb-1 ${side === "a" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
+    </li>
+  );
+}
+
+function Told({ side, t, because, mark, tone, seek }: Props & { side: Side; t: number; because: string; mark: ReactNode }) {
+  return (
+    <li className={`relative ${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-10" : "ml-10"}`}>
+      <button type="button" onClick={() => seek(t)} className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "flex-row-reverse border-r-4 border-amber text-right" : "border-l-4 border-sea text-left"}`}>
+        {mark}
+        <span>{because}</span>
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,29 @@
+import type { Verdict } from "../api/client";
+
+/** The match clock at a time of the footage, from the stretches in which it ran; null before the first start. */
+export function clockAt(verdict: Verdict, t: number, logEnd: number): { clock: number; running: boolean } | null {
+  const stretches = verdict.running;
+  const first = stretches[0]?.[0];
+  if (first === undefined || t < first) return null;
+  let clock = 0;
+  let running = false;
+  stretches.forEach(([start = 0, stop = 0], index) => {
+    // The last stretch of an unfinished log runs on past the last observation.
+    const open = index === stretches.length - 1 && verdict.ended === null && stop >= logEnd;
+    const end = open ? Infinity : stop;
+    if (t >= start) {
+      clock += Math.min(t, end) - start;
+      running = t < end;
+    }
+  });
+  return { clock, running };
+}
+
+/** The index of the exchange that a time of the footage falls into, -1 before the first. */
+export function exchangeAt(verdict: Verdict, t: number): number {
+  let found = -1;
+  verdict.exchanges.forEach((exchange, index) => {
+    if (exchange.start <= t + 0.001) found = index;
+  });
+  return found;
+}

@@ -1,0 +1,54 @@
+import type { PositionName, Side, Tally } from "../api/client";
+
+/** m:ss of a clock in seconds. */
+export function clock(seconds: number): string {
+  const whole = Math.max(0, Math.floor(seconds + 1e-6));
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}
+
+/** m:ss.mmm of footage, for stepping frames. */
+export function footage(seconds: number): string {
+  const millis = Math.round(Math.max(0, seconds) * 1000);
+  return `${clock(Math.floor(millis / 1000))}.${String(millis % 1000).padStart(3, "0")}`;
+}
+
+/** Seconds held, rounded down so that 2.99 never reads as 3. */
+export function held(seconds: number): string {
+  return `${(Math.floor(seconds * 10 + 1e-6) / 10).toFixed(1)} s`;
+}
+
+export const POSITION_WORDS: Record<PositionName, string> = {
+  standing: "Standing",
+  guard: "Guard",
+  turtle: "Turtle",
+  side: "Side control",
+  knee_on_belly: "Knee on belly",
+  mount: "Mount",
+  back_one_hook: "Back, one hook",
+  back: "Back, both hooks",
+  entangled: "Legs tied up",
+  double_pull: "Both seated",
+  scramble: "Scramble",
+};
+
+export const CLAIM_LABELS: Record<string, string> = {
+  takedown: "Takedown",
+  double_pull_top: "Top after double pull",
+  sweep: "Sweep",
+  guard_pass: "Guard pass",
+  knee_on_belly: "Knee on belly",
+  mount: "Mount",
+  back: "Back control",
+};
+
+export function claimWords(claim: string): string {
+  return CLAIM_LABELS[claim] ?? claim;
+}
+
+export const SIDE_WORDS: Record<Side, string> = { a: "athlete", b: "opponent" };
+export const OTHER: Record<Side, Side> = { a: "b", b: "a" };
+
+export function amount(n: number, tally: Tally): string {
+  const one = { points: "point", advantages: "advantage", penalties: "penalty" }[tally];
+  return `${n} ${Math.abs(n) === 1 ? one : tally}`;
+}

@@ -1,0 +1,133 @@
+import { ToggleGroup } from "radix-ui";
+import { type FormEvent, useState } from "react";
+import type { Observation, Technique } from "../api/client";
+import { footage } from "../components/words";
+import { type Field, fieldsOf, observationOf, TITLES, type Values } from "./forms";
+import { TechniqueField } from "./TechniqueField";
+
+export interface Draft {
+  kind: Observation["kind"];
+  t: number;
+  values: Values;
+  /** The observation being changed, null for a new one. */
+  key: string | null;
+}
+
+/** Fills in one observation, in the place of the pad, so that the picture stays in view. */
+export function Composer({ draft, techniques, now, save, close }: {
+  draft: Draft;
+  techniques: Technique[];
+  now: () => number;
+  save: (body: Observation, key: string | null) => void;
+  close: () => void;
+}) {
+  const [values, setValues] = useState<Values>(draft.values);
+  const [t, setT] = useState(draft.t);
+  const set = (name: string, value: unknown) => setValues((before) => ({ ...before, [name]: value }));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    save(observationOf(draft.kind, values, t), draft.key);
+  };
+  return (
+    <form onSubmit={submit} className="flex h-full flex-col gap-2 overflow-y-auto p-3 text-bone" aria-label={TITLES[draft.kind]}
+      onKeyDown={(event) => {
+        if (event.key === "Escape") close();
+      }}>
+      <div className="flex items-baseline gap-4">
+        <h2 className="text-xl font-semibold">{TITLES[draft.kind]}</h2>
+        <span className="text-fog">at {footage(t)}</span>
+        {draft.key !== null && (
+          <span className="flex gap-3">
+            <button type="button" className="quiet" onClick={() => setT(now())}>Move to the playhead</button>
+            <Nudges nudge={(by) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000))} />
+          </span>
+        )}
+        <span className="ml-auto flex items-center gap-4">
+          <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">{draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span></button>
+          <button type="button" className="quiet" onClick={close}>Cancel <span className="key">Esc</span></button>
+        </span>
+      </div>
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-3">
+        {fieldsOf(draft.kind, values).map((field, index) => (
+          <Entry key={field.name} field={field} value={values[field.name]} set={(value) => set(field.name, value)}
+            techniques={techniques} now={now} first={index === 0} />
+        ))}
+        <label className="flex items-center gap-2">
+          <span className="text-fog">Note</span>
+          <input className="desk-field w-56" value={String(values.note ?? "")} onChange={(event) => set("note", event.target.value)} />
+        </label>
+      </div>
+    </form>
+  );
+}
+
+function Nudges({ nudge }: { nudge: (seconds: number) => void }) {
+  return (
+    <>
+      {[-0.1, 0.1].map((by) => (
+        <button key={by} type="button" className="border border-seam px-1.5" onClick={() => nudge(by)}>{by > 0 ? "+" : "−"}0.1 s</button>
+      ))}
+    </>
+  );
+}
+
+function Entry({ field, value, set, techniques, now, first }: {
+  field: Field;
+  value: unknown;
+  set: (value: unknown) => void;
+  techniques: Technique[];
+  now: () => number;
+  first: boolean;
+}) {
+  switch (field.type) {
+    case "choice":
+      return (
+        <div className="flex items-center gap-2">
+          <span className="text-fog" id={`field-${field.name}`}>{field.label}</span>
+          <ToggleGroup.Root type="single" aria-labelledby={`field-${field.name}`} value={typeof value === "string" ? value : ""}
+            onValueChange={(chosen) => {
+              if (chosen || field.optional) set(chosen || undefined);
+            }} className="flex">
+            {field.options.map(([option, label], index) => (
+              <ToggleGroup.Item key={option} value={option} autoFocus={first && (value === option || (value === undefined && index === 0))}
+                className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night">
+                {label}
+              </ToggleGroup.Item>
+            ))}
+          </ToggleGroup.Root>
+        </div>
+      );
+    case "technique":
+      return <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} label={field.label} />;
+    case "number":
+      return (
+        <label className="flex items-center gap-2">
+          <span className="text-fog">{field.label}</span>
+          <input type="number" step={1} className="desk-field w-16" value={value === undefined ? "" : Number(value)} autoFocus={first}
+            onChange={(event) => set(event.target.value === "" ? undefined : Number(event.target.value))} />
+        </label>
+      );
+    case "time":
+      return (
+        <label className="flex items-center gap-2">
+          <span className="text-fog">{field.label}</span>
+          <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "not yet"}</span>
+          <button type="button" className="quiet" onClick={() => set(now())}>playhead</button>
+        </label>
+      );
+    case "yes":
+      return (
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={value === true} onChange={(event) => set(event.target.checked)} className="h-5 w-5 accent-amber" />
+          <span>{field.label}</span>
+        </label>
+      );
+    case "text":
+      return (
+        <label className="flex items-center gap-2">
+          <span className="text-fog">{field.label}</span>
+          <input className="desk-field w-52" required={!field.optional} value={String(value ?? "")} autoFocus={first} onChange={(event) => set(event.target.value)} />
+        </label>
+      );
+  }
+}

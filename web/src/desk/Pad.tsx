@@ -1,0 +1,89 @@
+import type { Move, Outlook, PositionName, Side } from "../api/client";
+import { POSITION_WORDS } from "../components/words";
+import { type Command, TOPLESS, TOPPED } from "./keys";
+
+const CLAIM_SHORT: Record<string, string> = {
+  takedown: "takedown", double_pull_top: "top", sweep: "sweep", guard_pass: "pass", knee_on_belly: "knee", mount: "mount", back: "back",
+};
+const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
+
+/** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
+export function Pad({ outlook, run }: { outlook: Outlook | undefined; run: (command: Command) => void }) {
+  const find = (position: PositionName, top: Side | null) =>
+    outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
+  const here = (position: PositionName, top: Side | null) => outlook?.position === position && (outlook.top ?? null) === top;
+  return (
+    <div className="grid h-full grid-rows-[1fr_1fr_auto] gap-1 p-1.5">
+      {(["a", "b"] as const).map((side) => (
+        <div key={side} className="grid grid-cols-8 gap-1" role="group" aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}>
+          {TOPPED.map(({ position, key }) => (
+            <Place key={position} position={position} side={side} letter={side === "a" ? key : `⇧${key}`} move={find(position, side)}
+              here={here(position, side)} press={() => run({ do: "position", position, top: side })} />
+          ))}
+        </div>
+      ))}
+      <div className="flex flex-wrap gap-1">
+        {TOPLESS.map(({ position, key }) => (
+          <Small key={position} letter={key} title={find(position, null)?.because} lit={here(position, null)}
+            press={() => run({ do: "position", position, top: null })}>{POSITION_WORDS[position]}</Small>
+        ))}
+        <Both letter="p" word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
+        <Both letter="x" word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
+        <Small letter="l" press={() => run({ do: "let_go" })}>Let go</Small>
+        <Both letter="n" word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
+        <Both letter="v" word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
+        <Both letter="q" word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
+        <Both letter="o" word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
+        <Small letter="c" press={() => run({ do: "clock", restart: "same" })}>
+          {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same place" : "Start clock"}
+        </Small>
+        {outlook?.started && !outlook.running && <Small letter="⇧c" press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>}
+        <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>End</Small>
+        <Small letter="u" press={() => run({ do: "unsure" })}>Unsure</Small>
+        <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
+      </div>
+    </div>
+  );
+}
+
+function Place({ position, side, letter, move, here, press }: { position: PositionName; side: Side; letter: string; move: Move | undefined; here: boolean; press: () => void }) {
+  const worth = move?.opens.filter((one) => one.n > 0) ?? [];
+  const loses = move?.loses.filter((one) => one.side === side) ?? [];
+  const edge = side === "a" ? "border-amber" : "border-sea";
+  const tint = side === "a" ? "text-amber" : "text-sea";
+  return (
+    <button type="button" onClick={press} title={move?.because} aria-label={`${POSITION_WORDS[position]}, ${side === "a" ? "athlete" : "opponent"} on top. ${move?.because ?? ""}`}
+      className={`flex min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 py-1 text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+      <span className="flex items-start justify-between gap-1 leading-tight">
+        <span className="text-[15px] text-bone">{POSITION_WORDS[position].replace(" control", "").replace("Back, ", "Back ")}</span>
+        <span className={`key uppercase ${tint}`}>{letter}</span>
+      </span>
+      <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>
+        {here ? "now" : worth.map((one) => `${CLAIM_SHORT[one.claim] ?? one.claim} ${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") || (loses.length ? "loses count" : "")}
+      </span>
+    </button>
+  );
+}
+
+function Small({ letter, title, lit = false, press, children }: { letter: string; title?: string | undefined; lit?: boolean; press: () => void; children: string }) {
+  return (
+    <button type="button" title={title} onClick={press}
+      className={`flex items-center gap-1.5 bg-rail px-2 py-1 text-[15px] leading-5 text-bone hover:bg-seam ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+      <span className="key uppercase">{letter}</span>{children}
+    </button>
+  );
+}
+
+/** One action for either side: the letter for the athlete, with Shift for the opponent. */
+function Both({ letter, word, press }: { letter: string; word: string; press: (side: Side) => void }) {
+  return (
+    <span className="flex bg-rail" role="group" aria-label={word}>
+      <button type="button" onClick={() => press("a")} aria-label={`${word}: athlete`} className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-1 text-[15px] leading-5 text-bone hover:bg-seam">
+        <span className="key text-amber uppercase">{letter}</span>{word}
+      </button>
+      <button type="button" onClick={() => press("b")} aria-label={`${word}: opponent`} title={`${word}: opponent (Shift ${letter.toUpperCase()})`} className="border-r-[3px] border-sea px-1.5 py-1 text-[15px] leading-5 hover:bg-seam">
+        <span className="key text-sea uppercase">⇧{letter}</span>
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,75 @@
+import { useId, useMemo, useState } from "react";
+import type { Technique } from "../api/client";
+
+const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
+
+/** A name as it is compared while typing: without case, accents or marks. */
+function plain(name: string): string {
+  return name.normalize("NFKD").toLowerCase().replace(/[^a-z0-9]/g, "");
+}
+
+/** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
+export function TechniqueField({ value, set, techniques, label }: { value: string; set: (value: string) => void; techniques: Technique[]; label: string }) {
+  const [lit, setLit] = useState(0);
+  const list = useId();
+  const names = useMemo(() => techniques.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) })), [techniques]);
+  const typed = plain(value);
+  const found = useMemo(() => {
+    if (!typed) return [];
+    const rank = (keys: string[]) => Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
+    return names
+      .map(({ one, keys }) => ({ one, rank: rank(keys) }))
+      .filter((row) => row.rank < 9)
+      .sort((row, other) => row.rank - other.rank || row.one.name.length - other.one.name.length)
+      .slice(0, 5)
+      .map((row) => row.one);
+  }, [names, typed]);
+  const chosen = techniques.find((one) => one.id === value);
+  const choose = (one: Technique) => {
+    set(one.id);
+    setLit(0);
+  };
+  return (
+    <div className="relative flex flex-col gap-1">
+      <label className="flex items-center gap-2">
+        <span className="text-fog">{label}</span>
+        <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!chosen && found.length > 0} aria-controls={list}
+          aria-autocomplete="list" autoComplete="off" spellCheck={false} value={chosen ? chosen.name : value}
+          onChange={(event) => {
+            set(event.target.value);
+            setLit(0);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+              event.preventDefault();
+              setLit((now) => Math.max(0, Math.min(found.length - 1, now + (event.key === "ArrowDown" ? 1 : -1))));
+            }
+            const one = found[lit];
+            if (event.key === "Enter" && !chosen && one) {
+              event.preventDefault();
+              choose(one);
+            }
+          }} />
+      </label>
+      {chosen ? (
+        <p className={`max-w-xl text-[15px] ${chosen.status === "legal" ? "text-fog" : "font-semibold text-bone"}`}>
+          {chosen.status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[chosen.status]}</span>}
+          {chosen.because} {chosen.caution}
+        </p>
+      ) : (
+        <ul id={list} role="listbox" aria-label="Techniques" className="flex flex-col">
+          {found.map((one, index) => (
+            <li key={one.id} role="option" aria-selected={index === lit}>
+              <button type="button" tabIndex={-1} onClick={() => choose(one)}
+                className={`flex w-full gap-3 px-2 py-0.5 text-left ${index === lit ? "bg-rail" : ""}`}>
+                <span className="font-semibold">{one.name}</span>
+                {one.status !== "legal" && <span className="bg-bone px-1 text-[14px] text-night">{STATUS[one.status]}</span>}
+              </button>
+            </li>
+          ))}
+          {typed && found.length === 0 && <li className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</li>}
+        </ul>
+      )}
+    </div>
+  );
+}

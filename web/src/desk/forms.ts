@@ -1,0 +1,158 @@
+import type { Observation } from "../api/client";
+import { CLAIM_LABELS } from "../components/words";
+
+export type Values = Record<string, unknown>;
+
+export type Field =
+  | { name: string; label: string; type: "choice"; options: [string, string][]; optional?: boolean }
+  | { name: string; label: string; type: "technique" | "text" | "time"; optional?: boolean }
+  | { name: string; label: string; type: "number" }
+  | { name: string; label: string; type: "yes" };
+
+const SIDE: [string, string][] = [["a", "athlete"], ["b", "opponent"]];
+const by: Field = { name: "by", label: "By", type: "choice", options: SIDE };
+const to: Field = { name: "to", label: "For", type: "choice", options: SIDE };
+const TALLIES: Field[] = [
+  { name: "points", label: "Points", type: "number" },
+  { name: "advantages", label: "Advantages", type: "number" },
+  { name: "penalties", label: "Penalties", type: "number" },
+];
+const until: Field = { name: "until", label: "Until (footage)", type: "time", optional: true };
+
+export const TITLES: Record<Observation["kind"], string> = {
+  clock: "Clock",
+  position: "Position",
+  pull: "Guard pull",
+  submission: "Submission",
+  technique: "Technique that may be illegal",
+  near: "Very nearly came off",
+  foul: "Foul",
+  grip: "Grip",
+  call: "What the officials showed",
+  exchange: "New exchange",
+  ruling: "Your own ruling",
+  decision: "Decision",
+  end: "How it ended",
+};
+
+/** The fields of a form; some depend on what is chosen in others. */
+export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
+  switch (kind) {
+    case "clock":
+      return [
+        { name: "action", label: "Clock", type: "choice", options: [["start", "started"], ["stop", "stopped"]] },
+        ...(values.action === "start"
+          ? [{ name: "restart", label: "From", type: "choice", options: [["standing", "standing"], ["same", "the same position"]] } as Field]
+          : []),
+      ];
+    case "position":
+      return [
+        { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
+        { name: "detail", label: "Detail", type: "text", optional: true },
+      ];
+    case "pull":
+      return [
+        { name: "by", label: "By", type: "choice", options: [...SIDE, ["both", "both"]] },
+        { name: "caught", label: "The other already had a leg or a takedown grip", type: "yes" },
+      ];
+    case "submission":
+      return [
+        by,
+        { name: "technique", label: "Technique", type: "technique" },
+        { name: "threat", label: "Threat", type: "choice", options: [["attempt", "attempt"], ["close", "close"]] },
+        until,
+      ];
+    case "technique":
+      return [by, { name: "technique", label: "Technique", type: "technique" }];
+    case "near":
+      return [by, { name: "claim", label: "What", type: "choice", options: Object.entries(CLAIM_LABELS) }];
+    case "foul":
+      return [
+        by,
+        { name: "foul", label: "Foul", type: "choice", options: [["stalling", "stalling"], ["fleeing", "fleeing"], ["grip", "illegal grip"], ["conduct", "conduct"], ["severe", "severe"]] },
+        ...(values.foul === "fleeing"
+          ? [{ name: "avoiding", label: "Fled from", type: "choice", options: [["takedown", "takedown"], ["sweep", "sweep"], ["submission", "submission"]] } as Field]
+          : []),
+      ];
+    case "grip":
+      return [by, { name: "grip", label: "Grip", type: "text" }, until];
+    case "call":
+    case "ruling":
+      return [to, ...TALLIES];
+    case "exchange":
+      return [{ name: "title", label: "Name", type: "text", optional: true }];
+    case "decision":
+      return [
+        { name: "votes_a", label: "Votes for the athlete", type: "number" },
+        { name: "votes_b", label: "Votes for the opponent", type: "number" },
+      ];
+    case "end":
+      return [
+        { name: "how", label: "How", type: "choice", options: [["time", "time"], ["submission", "submission"], ["withdrawal", "withdrawal"], ["disqualification", "disqualification"], ["decision", "decision"]] },
+        ...endFields(values.how),
+      ];
+  }
+}
+
+function endFields(how: unknown): Field[] {
+  switch (how) {
+    case "submission":
+      return [{ ...by, label: "Winner" }, { name: "technique", label: "Technique", type: "technique" }];
+    case "withdrawal":
+    case "disqualification":
+      return [{ ...by, label: "Loser" }];
+    case "decision":
+      return fieldsOf("decision", {});
+    default:
+      return [];
+  }
+}
+
+/** What a form begins with. */
+export function startOf(kind: Observation["kind"], side: "a" | "b"): Values {
+  switch (kind) {
+    case "submission":
+      return { by: side, threat: "attempt" };
+    case "foul":
+      return { by: side, foul: "stalling" };
+    case "call":
+    case "ruling":
+      return { to: side };
+    case "end":
+      return { how: "time", by: side };
+    case "clock":
+    case "position":
+    case "pull":
+    case "technique":
+    case "near":
+    case "grip":
+    case "exchange":
+    case "decision":
+      return { by: side };
+  }
+}
+
+/** The values of a form for an observation that is there already. */
+export function valuesOf(seen: Observation): Values {
+  return seen.kind === "decision" ? { ...seen, votes_a: seen.votes.a, votes_b: seen.votes.b } : { ...seen };
+}
+
+/** The observation a form stands for; the server checks it. */
+export function observationOf(kind: Observation["kind"], values: Values, t: number): Observation {
+  const asDecision = kind === "decision" || (kind === "end" && values.how === "decision");
+  const body: Values = { t, kind: asDecision ? "decision" : kind };
+  for (const name of ["note", "sure", "position", "top", "detail"]) {
+    if (values[name] !== undefined && values[name] !== "" && (name === "note" || name === "sure" || kind === "position")) body[name] = values[name];
+  }
+  for (const field of fieldsOf(kind, values)) {
+    const value = values[field.name];
+    if (value !== undefined && value !== "") body[field.name] = value;
+  }
+  if (asDecision) {
+    body.votes = { a: values.votes_a ?? 0, b: values.votes_b ?? 0 };
+    delete body.votes_a;
+    delete body.votes_b;
+    delete body.how;
+  }
+  return body as unknown as Observation;
+}

@@ -1,0 +1,104 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { AlertDialog } from "radix-ui";
+import { Link } from "react-router";
+import { api, type MatchRow, ok, type Side, TALLIES } from "../api/client";
+import { Mark } from "../components/Mark";
+import { PaperPage } from "../components/PaperPage";
+import { Problem } from "../components/Problem";
+
+export function MatchList() {
+  const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")), staleTime: 0 });
+  return (
+    <PaperPage title="Matches" aside={<Link to="/matches/new" className="act">New match</Link>}>
+      <Problem error={matches.error} />
+      {matches.isPending && <p className="text-slate">Fetching your matches…</p>}
+      {matches.data?.length === 0 && (
+        <p className="max-w-prose text-lg">
+          No match yet. Start with <Link className="quiet" to="/matches/new">a new match</Link>: say who fights in which
+          division, add the clip, and score what you see.
+        </p>
+      )}
+      <ul>{matches.data?.map((match) => <Row key={match.id} match={match} />)}</ul>
+    </PaperPage>
+  );
+}
+
+function Row({ match }: { match: MatchRow }) {
+  return (
+    <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[1fr_300px_180px]">
+      <div>
+        <h2 className="text-[22px] leading-snug font-semibold">
+          {match.athlete_name} <span className="font-sans text-base font-normal text-slate">against</span> {match.opponent}
+        </h2>
+        <p className="text-slate">
+          {[match.event, match.date, match.ruleset_title].filter(Boolean).join(" · ")}
+          <br />
+          {match.belt} belt, {match.age} years, {match.attire === "gi" ? "in the gi" : "without the gi"}
+        </p>
+      </div>
+      <div className="flex flex-col justify-center gap-1.5">
+        {match.score ? (
+          <>
+            <Tallies match={match} side="a" name={match.athlete_name} />
+            <Tallies match={match} side="b" name={match.opponent} />
+          </>
+        ) : null}
+        <p className={match.score ? "text-[15px]" : "text-slate"}>{told(match)}</p>
+      </div>
+      <div className="flex flex-col items-start justify-center gap-2 md:items-end">
+        <Link className="act" to={`/matches/${match.id}`}>{match.observed ? "Open the desk" : "Score it"}</Link>
+        <span className="flex gap-4">
+          {match.observed > 0 && <Link className="quiet" to={`/matches/${match.id}/review`}>Review</Link>}
+          <DeleteMatch match={match} />
+        </span>
+      </div>
+    </li>
+  );
+}
+
+/** The verdict's sentence with the names of the two. */
+function told(match: MatchRow): string {
+  return match.because.replace(/^The athlete/, match.athlete_name).replace(/^The opponent/, match.opponent);
+}
+
+function Tallies({ match, side, name }: { match: MatchRow; side: Side; name: string }) {
+  const tally = match.score?.[side];
+  if (!tally) return null;
+  const won = match.result?.winner === side;
+  return (
+    <div className="flex items-center gap-2">
+      {TALLIES.map((kind) => (kind === "points" || tally[kind] !== 0) && (
+        <Mark key={kind} kind={kind} n={tally[kind]} side={side} on="paper" />
+      ))}
+      <span className={won ? "font-semibold" : "text-slate"}>{name}{won ? ", won" : ""}</span>
+    </div>
+  );
+}
+
+function DeleteMatch({ match }: { match: MatchRow }) {
+  const queries = useQueryClient();
+  const remove = useMutation({
+    mutationFn: () => ok(api.DELETE("/api/matches/{match}", { params: { path: { match: match.id } } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["matches"] }),
+  });
+  return (
+    <AlertDialog.Root>
+      <AlertDialog.Trigger className="quiet">Delete</AlertDialog.Trigger>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 bg-night/60" />
+        <AlertDialog.Content className="paper fixed top-1/3 left-1/2 w-[min(440px,92vw)] -translate-x-1/2 border-t-4 border-alarm bg-paper p-6">
+          <AlertDialog.Title className="text-xl font-semibold">Delete this match?</AlertDialog.Title>
+          <AlertDialog.Description className="mt-2 mb-5">
+            {match.athlete_name} against {match.opponent}, with its {match.observed} observations. This cannot be taken
+            back. The clip stays among your clips.
+          </AlertDialog.Description>
+          <Problem error={remove.error} />
+          <div className="mt-3 flex gap-5">
+            <AlertDialog.Action className="act" onClick={() => remove.mutate()}>Delete the match</AlertDialog.Action>
+            <AlertDialog.Cancel className="quiet">Keep it</AlertDialog.Cancel>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

@@ -1,0 +1,152 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
+import { useNavigate } from "react-router";
+import { api, ApiError, type Athlete, type Match, type NewMatch as NewMatchBody, ok } from "../api/client";
+import { AthleteForm, useAthletes } from "../athletes/Athletes";
+import { PaperPage } from "../components/PaperPage";
+import { Problem } from "../components/Problem";
+import { ClipPicker } from "./ClipPicker";
+import { BELTS } from "./division";
+
+interface Form {
+  athlete: string;
+  opponent: string;
+  event: string;
+  date: string;
+  ruleset: string;
+  minutes: string;
+  age: string;
+  belt: Match["belt"];
+  attire: Match["attire"];
+}
+
+const EMPTY: Form = {
+  athlete: "", opponent: "", event: "", date: "", ruleset: "full-points", minutes: "5", age: "", belt: "white", attire: "gi",
+};
+
+export function NewMatch() {
+  const athletes = useAthletes();
+  const rulesets = useQuery({ queryKey: ["rulesets"], queryFn: () => ok(api.GET("/api/rulesets")) });
+  const [form, setForm] = useState(EMPTY);
+  const [clip, setClip] = useState<string | null>(null);
+  const [log, setLog] = useState<{ name: string; body: unknown } | null>(null);
+  const [unread, setUnread] = useState<Error | null>(null);
+  const navigate = useNavigate();
+  const set = (part: Partial<Form>) => setForm((now) => ({ ...now, ...part }));
+
+  const setUp = useMutation({
+    mutationFn: () => {
+      const body: NewMatchBody = {
+        athlete: Number(form.athlete), opponent: form.opponent, event: form.event, date: form.date || null, clip,
+        ...(log
+          ? { log: log.body }
+          : { ruleset: form.ruleset, duration_ms: Math.round(Number(form.minutes) * 60_000), age: Number(form.age), belt: form.belt, attire: form.attire }),
+      };
+      return ok(api.POST("/api/matches", { body }));
+    },
+    onSuccess: (match) => void navigate(`/matches/${match.id}`),
+  });
+  const wrong = setUp.error instanceof ApiError ? new Set(setUp.error.faults.map((fault) => fault.path)) : new Set<string>();
+
+  const take = (athlete: Athlete) => {
+    const year = form.date ? Number(form.date.slice(0, 4)) : new Date().getFullYear();
+    set({ athlete: String(athlete.id), age: String(year - athlete.birth_year), belt: athlete.belt });
+  };
+  const readLog = async (file: File) => {
+    setUnread(null);
+    try {
+      setLog({ name: file.name, body: JSON.parse(await file.text()) });
+    } catch {
+      setLog(null);
+      setUnread(new Error(`${file.name} is no match log: it should be a JSON file as Jurata writes it.`));
+    }
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    setUp.mutate();
+  };
+
+  return (
+    <PaperPage title="New match">
+      <div className="grid gap-x-14 gap-y-8 lg:grid-cols-[1fr_300px]">
+        <form onSubmit={submit} className="flex flex-col gap-8">
+          <Part title="Who">
+            <Label text="Your athlete">
+              <select className="field" required value={form.athlete} onChange={(event) => {
+                const found = athletes.data?.find((one) => String(one.id) === event.target.value);
+                if (found) take(found);
+                else set({ athlete: "" });
+              }}>
+                <option value="">Choose…</option>
+                {athletes.data?.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
+              </select>
+            </Label>
+            <Label text="Opponent"><input className="field" required maxLength={80} value={form.opponent} onChange={(event) => set({ opponent: event.target.value })} /></Label>
+            <Label text="Event"><input className="field" maxLength={120} value={form.event} onChange={(event) => set({ event: event.target.value })} /></Label>
+            <Label text="Date"><input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} /></Label>
+          </Part>
+          <Part title="Rules and division">
+            {log ? (
+              <p className="sm:col-span-2">
+                Taken from <strong>{log.name}</strong>. <button type="button" className="quiet" onClick={() => setLog(null)}>Enter them here instead</button>
+              </p>
+            ) : (
+              <>
+                <Label text="Ruleset" wide note={rulesets.data?.find((one) => one.id === form.ruleset)?.about}>
+                  <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
+                    {rulesets.data?.map((one) => <option key={one.id} value={one.id}>{one.title}</option>)}
+                  </select>
+                </Label>
+                <Label text="Match length in minutes"><input className="field" required inputMode="decimal" pattern="[0-9]+(\.[0-9]+)?" title="Minutes, such as 5 or 2.5" value={form.minutes} onChange={(event) => set({ minutes: event.target.value })} /></Label>
+                <Label text="Age at the event"><input className="field" required inputMode="numeric" pattern="[0-9]{1,3}" title="Years" aria-invalid={wrong.has("age") || wrong.has("division.age")} value={form.age} onChange={(event) => set({ age: event.target.value })} /></Label>
+                <Label text="Belt">
+                  <select className="field" value={form.belt} onChange={(event) => set({ belt: event.target.value as Match["belt"] })}>
+                    {BELTS.map((belt) => <option key={belt}>{belt}</option>)}
+                  </select>
+                </Label>
+                <Label text="Attire">
+                  <select className="field" value={form.attire} onChange={(event) => set({ attire: event.target.value as Match["attire"] })}>
+                    <option value="gi">in the gi</option>
+                    <option value="nogi">without the gi</option>
+                  </select>
+                </Label>
+              </>
+            )}
+          </Part>
+          <Part title="Footage"><div className="sm:col-span-2"><ClipPicker clip={clip} choose={(one) => setClip(one?.id ?? null)} /></div></Part>
+          <Part title="A log that exists already">
+            <label className="sm:col-span-2">
+              <span className="mb-1 block">If the match was scored elsewhere, open its log here; ruleset and division come with it.</span>
+              <input type="file" accept=".json,application/json" className="text-base" onChange={(event) => {
+                const file = event.target.files?.[0];
+                if (file) void readLog(file);
+              }} />
+            </label>
+          </Part>
+          <Problem error={unread ?? setUp.error ?? athletes.error ?? rulesets.error} />
+          <button type="submit" className="act self-start" disabled={setUp.isPending}>{setUp.isPending ? "Setting up…" : "Go to the desk"}</button>
+        </form>
+        <aside className="border-l-2 border-rule pl-6"><AthleteForm athlete={null} done={take} /></aside>
+      </div>
+    </PaperPage>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="border-t-2 border-rule pt-3">
+      <legend className="pr-3 font-serif text-xl font-semibold">{title}</legend>
+      <div className="grid gap-4 sm:grid-cols-2">{children}</div>
+    </fieldset>
+  );
+}
+
+function Label({ text, note, wide = false, children }: { text: string; note?: string | undefined; wide?: boolean; children: ReactNode }) {
+  return (
+    <label className={wide ? "sm:col-span-2" : ""}>
+      <span className="mb-1 block font-semibold">{text}</span>
+      {children}
+      {note && <span className="mt-1 block text-slate">{note}</span>}
+    </label>
+  );
+}
