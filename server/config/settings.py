@@ -1,6 +1,5 @@
 """Settings. Everything that differs between machines comes from the environment (see README)."""
 
-import re
 import sys
 from pathlib import Path
 
@@ -109,7 +108,7 @@ STORAGES = {
 }
 WHITENOISE_USE_FINDERS = True
 # The front end's build puts a content hash before the ending: those files never change.
-WHITENOISE_IMMUTABLE_FILE_TEST = re.compile(r"^.+[-.][0-9a-zA-Z_-]{8,12}\..+$").match
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[0-9a-zA-Z_-]{8}\..+$"
 
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {

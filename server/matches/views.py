@@ -117,7 +117,8 @@ class MatchesView(APIView):
     def get(self, request: Request) -> Response:
         rows = []
         live = Q(observations__deleted=False)
-        for match in own_matches(request).annotate(observed=Count("observations", filter=live)):
+        counted = own_matches(request).annotate(observed=Count("observations", filter=live))
+        for match in counted.order_by("-date", "-created"):
             row = MatchSerializer(match, context={"request": request}).data
             verdict = adjudicate(checked_log(match)).as_json() if match.observed else None
             because = verdict["because"] if verdict else "Nothing is scored yet."

@@ -24,7 +24,7 @@ function Half({ score, side, name, tone }: { score: Score; side: Side; name: str
         {tally.points < 0 ? `−${-tally.points}` : tally.points}
       </span>
       <span className={`flex min-w-0 flex-col justify-center ${small}`}>
-        <span className="truncate text-[17px] leading-tight font-semibold">{name}</span>
+        <span className="text-[17px] leading-tight font-semibold">{name}</span>
         <span className={`flex gap-3 text-[14px] ${side === "a" ? "justify-end" : ""}`}>
           <span><b className="text-base">{tally.advantages}</b> adv</span>
           <span><b className="text-base">{tally.penalties}</b> pen</span>

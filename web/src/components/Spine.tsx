@@ -69,7 +69,9 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
     }
     for (const row of exchange.missed_rows) {
       const miss = verdict.missed[row];
-      if (miss) into?.push({ t: miss.t, rank: 2, miss });
+      // The advantage for a lost claim tells the same story; one of the two is enough.
+      const consoled = verdict.ledger.some((award) => award.reason === "lost" && award.t === miss?.t && award.to === miss.to);
+      if (miss && !consoled) into?.push({ t: miss.t, rank: 2, miss });
     }
   });
   for (const list of [before, ...rows]) list.sort((one, other) => one.t - other.t || one.rank - other.rank);
@@ -143,7 +145,7 @@ function Entries(props: Props & { rows: Entry[] }) {
               mark={<Mark kind={entry.award.kind} n={entry.award.n} side={entry.award.to} on={props.tone} />} />;
           case 2:
             return <Told key={`miss-${entry.t}-${entry.miss.claim}`} {...props} side={entry.miss.to} t={entry.miss.since} because={entry.miss.because}
-              mark={<span className={`border border-dashed px-1 text-[14px] leading-5 font-semibold ${INK[props.tone][entry.miss.to]}`}>{held(entry.miss.held)}</span>} />;
+              mark={<span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[props.tone][entry.miss.to]}`}>{held(entry.miss.held)}</span>} />;
         }
       })}
     </ul>
@@ -161,23 +163,23 @@ function Seen({ seen, tone, seek, pending, chosen, choose, actions }: Props & { 
           choose?.(seen.id);
           seek(seen.t);
         }}
-        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "a" ? "flex-row-reverse text-right" : ""}`}>
+        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}>
         <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
         <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
         {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
         {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure</span>}
         {pending?.has(seen.id) && <span className="text-[14px] italic">not saved yet</span>}
       </button>
-      {seen.note && <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "a" ? "text-right" : side === null ? "text-center" : ""}`}>{seen.note}</p>}
-      {isChosen && actions && <div className={`flex gap-4 px-2 pb-1 ${side === "a" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
+      {seen.note && <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>{seen.note}</p>}
+      {isChosen && actions && <div className={`flex gap-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
     </li>
   );
 }
 
 function Told({ side, t, because, mark, tone, seek }: Props & { side: Side; t: number; because: string; mark: ReactNode }) {
   return (
-    <li className={`relative ${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-10" : "ml-10"}`}>
-      <button type="button" onClick={() => seek(t)} className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "flex-row-reverse border-r-4 border-amber text-right" : "border-l-4 border-sea text-left"}`}>
+    <li className={`relative ${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
+      <button type="button" onClick={() => seek(t)} className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}>
         {mark}
         <span>{because}</span>
       </button>

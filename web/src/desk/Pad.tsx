@@ -2,6 +2,9 @@ import type { Move, Outlook, PositionName, Side } from "../api/client";
 import { POSITION_WORDS } from "../components/words";
 import { type Command, TOPLESS, TOPPED } from "./keys";
 
+const PLACE_SHORT: Partial<Record<PositionName, string>> = {
+  side: "Side", knee_on_belly: "Knee", back_one_hook: "One hook", back: "Back", entangled: "Tied legs",
+};
 const CLAIM_SHORT: Record<string, string> = {
   takedown: "takedown", double_pull_top: "top", sweep: "sweep", guard_pass: "pass", knee_on_belly: "knee", mount: "mount", back: "back",
 };
@@ -55,7 +58,7 @@ function Place({ position, side, letter, move, here, press }: { position: Positi
     <button type="button" onClick={press} title={move?.because} aria-label={`${POSITION_WORDS[position]}, ${side === "a" ? "athlete" : "opponent"} on top. ${move?.because ?? ""}`}
       className={`flex min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 py-1 text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
       <span className="flex items-start justify-between gap-1 leading-tight">
-        <span className="text-[15px] text-bone">{POSITION_WORDS[position].replace(" control", "").replace("Back, ", "Back ")}</span>
+        <span className="text-[15px] text-bone">{PLACE_SHORT[position] ?? POSITION_WORDS[position]}</span>
         <span className={`key uppercase ${tint}`}>{letter}</span>
       </span>
       <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>

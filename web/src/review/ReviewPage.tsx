@@ -51,7 +51,7 @@ function Reviewed({ review }: { review: Review }) {
       aside={<span className="flex gap-5"><Link className="quiet" to={`/matches/${match.id}`}>Open the desk</Link><a className="quiet" href={`/api/matches/${match.id}/log`} download>Save the log as a file</a></span>}>
       <p className="-mt-4 mb-5 text-slate">{[match.event, match.date, match.ruleset_title, `${match.belt} belt, ${match.age} years`].filter(Boolean).join(" · ")}</p>
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_420px]">
-        <div className="min-w-0">
+        <div className="min-w-0 lg:row-span-2">
           <p className="mb-5 max-w-[34ch] font-serif text-[26px] leading-snug">{told}</p>
           {GROUPS.map(({ kind, title, none }) => {
             const rows = findings.filter((finding) => finding.kind === kind);
@@ -69,12 +69,15 @@ function Reviewed({ review }: { review: Review }) {
             is one to leave alone in training too, and an injury belongs before the event&rsquo;s medical staff.
           </p>
         </div>
-        <div className="order-first flex flex-col gap-4 lg:order-none">
+        <div className="order-first flex flex-col gap-4 lg:order-none lg:sticky lg:top-2 lg:z-10 lg:self-start lg:bg-paper lg:pb-3">
           {clip && (
             <video ref={video} src={`/api/clips/${clip.id}/content`} controls muted playsInline preload="metadata" aria-label="Footage of the match"
-              className="aspect-video w-full bg-night lg:sticky lg:top-2 lg:z-10" onTimeUpdate={(event) => setT(event.currentTarget.currentTime)} />
+              className="aspect-video w-full bg-night" onTimeUpdate={(event) => setT(event.currentTarget.currentTime)} />
           )}
           <ScoreHead score={verdict.score} athlete={match.athlete_name} opponent={match.opponent} tone="paper" />
+        </div>
+        <div className="min-w-0">
+          <h2 className="mb-3 border-b-2 border-rule pb-1 text-xl font-semibold">The match, exchange by exchange</h2>
           <Spine verdict={verdict} observations={[]} current={exchangeAt(verdict, t)} tone="paper" seek={show} openAll />
         </div>
       </div>

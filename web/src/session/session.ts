@@ -1,8 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ok } from "../api/client";
 
 export function useSession() {
   return useQuery({ queryKey: ["session"], queryFn: () => ok(api.GET("/api/session")) });
+}
+
+/** Another coach, or nobody: what was fetched for the last one is forgotten. */
+function switchTo(queries: QueryClient, name: string | null): void {
+  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+  queries.setQueryData(["session"], { name });
 }
 
 export function useSignIn() {
@@ -10,8 +16,7 @@ export function useSignIn() {
   return useMutation({
     mutationFn: (body: { username: string; password: string }) => ok(api.POST("/api/session", { body })),
     onSuccess: (session) => {
-      queries.clear();
-      queries.setQueryData(["session"], session);
+      switchTo(queries, session.name);
     },
   });
 }
@@ -21,8 +26,7 @@ export function useSignOut() {
   return useMutation({
     mutationFn: () => ok(api.DELETE("/api/session")),
     onSuccess: () => {
-      queries.clear();
-      queries.setQueryData(["session"], { name: null });
+      switchTo(queries, null);
     },
   });
 }
