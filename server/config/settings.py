@@ -102,6 +102,7 @@ WEB_DIST = ROOT / "web" / "dist"
 WEB_DIST.mkdir(parents=True, exist_ok=True)
 STATICFILES_DIRS = [WEB_DIST]
 STATIC_ROOT = DATA / "static"
+STATIC_ROOT.mkdir(parents=True, exist_ok=True)
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
@@ -158,4 +159,5 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"django.request": {"level": "ERROR"}},  # what a user got wrong is answered, not logged
 }

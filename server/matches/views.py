@@ -185,11 +185,12 @@ class OutlookView(APIView):
         responses=OutlookSerializer,
     )
     def get(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request, match)
         try:
             t = to_millis(float(request.query_params.get("t", "")))
         except (ValueError, OverflowError):
             raise FaultyInput([Fault("t", "should be a time of the footage in seconds", "wrong_type")]) from None
-        return Response(outlook(checked_log(own_match(request, match)), t).as_json())
+        return Response(outlook(checked_log(found), t).as_json())
 
 
 class LogView(APIView):

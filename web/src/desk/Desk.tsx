@@ -22,7 +22,7 @@ const REPLAY_BEFORE = 4;
 const REPLAY_RATE = 0.5;
 
 /** The last moment up to `t` at which something changed: an observation, an award, a count that ran full. */
-function changedAt(verdict: Verdict, observations: Keyed[], t: number): number {
+function changedAt(verdict: Verdict, observations: Observation[], t: number): number {
   let last = 0;
   const take = (moment: number) => {
     if (moment <= t + 0.0005 && moment > last) last = moment;
@@ -36,6 +36,7 @@ function changedAt(verdict: Verdict, observations: Keyed[], t: number): number {
 export function Desk({ desk }: { desk: DeskData }) {
   const { match, verdict } = desk;
   const log = useLog(desk);
+  const queries = useQueryClient();
   const { observations } = log;
   const [playhead] = useState(() => new Playhead(desk.clip?.fps ?? undefined, desk.clip?.duration_ms ? desk.clip.duration_ms / 1000 : null));
   const [draft, setDraft] = useState<Draft | null>(null);
@@ -51,16 +52,16 @@ export function Desk({ desk }: { desk: DeskData }) {
       })),
     staleTime: Infinity,
   });
-  const stamp = usePlayhead(playhead, (one) => changedAt(verdict, observations, one.t));
+  const stamp = usePlayhead(playhead, (one) => changedAt(verdict, desk.observations, one.t));
   const current = usePlayhead(playhead, (one) => exchangeAt(verdict, one.t));
+  const revision = queries.getQueryState(["match", match.id])?.dataUpdatedAt;
   const outlook = useQuery({
-    queryKey: ["outlook", match.id, stamp],
+    queryKey: ["outlook", match.id, stamp, revision],
     queryFn: () => ok(api.GET("/api/matches/{match}/outlook", { params: { path: { match: match.id }, query: { t: stamp } } })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });
 
-  const queries = useQueryClient();
   const attach = useMutation({
     mutationFn: (clip: Clip | null) => ok(api.PATCH("/api/matches/{match}", { params: { path: { match: match.id } }, body: { clip: clip?.id ?? null } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["match", match.id] }).then(() => window.location.reload()),

@@ -62,10 +62,15 @@ function Place({ position, side, letter, move, here, press }: { position: Positi
         <span className={`key uppercase ${tint}`}>{letter}</span>
       </span>
       <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>
-        {here ? "now" : worth.map((one) => `${CLAIM_SHORT[one.claim] ?? one.claim} ${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") || (loses.length ? "loses count" : "")}
+        {here ? "now" : worth.map((one) => `${nameIn(position, one.claim, worth.length)}${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") || (loses.length ? "loses count" : "")}
       </span>
     </button>
   );
+}
+
+/** A claim in short; the one a cell is named after needs no second naming beside others. */
+function nameIn(position: PositionName, claim: string, claims: number): string {
+  return claims > 1 && claim === position ? "" : `${CLAIM_SHORT[claim] ?? claim} `;
 }
 
 function Small({ letter, title, lit = false, press, children }: { letter: string; title?: string | undefined; lit?: boolean; press: () => void; children: string }) {

@@ -34,7 +34,8 @@ export class Playhead {
     this.video = video;
     let request = 0;
     const shown = (_: number, frame: VideoFrameCallbackMetadata) => {
-      this.move(frame.mediaTime);
+      // A frame of an earlier seek may still arrive while the next one is under way.
+      if (!video.seeking) this.move(frame.mediaTime);
       request = video.requestVideoFrameCallback(shown);
     };
     request = video.requestVideoFrameCallback(shown);

@@ -22,7 +22,6 @@ export function useLog(desk: Desk) {
     () =>
       new SaveQueue(match, (scored) => {
         queries.setQueryData<Desk>(["match", match], (now) => now && { ...now, ...scored });
-        void queries.invalidateQueries({ queryKey: ["outlook", match] });
       }),
     [match, queries],
   );

@@ -1,0 +1,44 @@
+"""The simulated camera films what the log says."""
+
+import json
+import subprocess
+import tempfile
+import unittest
+from pathlib import Path
+
+from jurata_core.adjudication.places import Place
+from jurata_core.match_log import read_log
+from jurata_core.match_log.observations import POSITIONS, TOPLESS
+from jurata_core.simulation.camera import FPS, PIXELS, Camera, render
+from jurata_core.simulation.poses import poses_of
+
+from .making import at, end, log, seen, start
+
+
+class FilmedPositions(unittest.TestCase):
+    def test_every_position_looks_different(self):
+        looks = set()
+        for position in POSITIONS:
+            for top in (None,) if position in TOPLESS else ("a", "b"):
+                looks.add(str(sorted(poses_of(Place(position, top)).items())))
+        self.assertEqual(len(looks), 3 + 2 * (len(POSITIONS) - 3))
+
+    def test_a_position_is_reached_at_its_time(self):
+        """Between two frames of one position only breathing moves; the way there is before its time."""
+        camera = Camera(read_log(log(start(), at(5, "mount", "a"), end(20))))
+        hips = [camera._poses(t)["a"]["hip"] for t in (4_500, 5_000, 9_000)]
+        moved = [max(abs(one - other) for one, other in zip(hips[i], hips[i + 1], strict=True)) for i in (0, 1)]
+        self.assertGreater(moved[0], 0.3)
+        self.assertLess(moved[1], 0.05)
+
+    def test_the_clip_is_as_long_as_the_log(self):
+        film = log(start(), at(1, "guard", "a"), seen(1.5, "call", to="a", points=2), end(2))
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "clip.webm"
+            render(read_log(film), path)
+            asked = ["ffprobe", "-v", "error", "-show_streams", "-show_format", "-of", "json", path]
+            found = json.loads(subprocess.run(asked, capture_output=True, check=True).stdout)
+        stream = found["streams"][0]
+        self.assertEqual((stream["codec_name"], stream["width"], stream["height"]), ("vp8", *PIXELS))
+        self.assertEqual(stream["avg_frame_rate"], f"{FPS}/1")
+        self.assertAlmostEqual(float(found["format"]["duration"]), 5, delta=0.1)

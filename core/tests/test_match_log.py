@@ -1,0 +1,131 @@
+"""Bad input: every fault at once, with its path, and never a traceback."""
+
+import json
+import random
+import subprocess
+import tempfile
+import unittest
+from pathlib import Path
+
+from jurata_core.answers import score
+from jurata_core.faults import FaultyInput
+from jurata_core.match_log import loader
+
+from .making import at, end, log, seen, start
+from .random_logs import random_log
+
+ROOT = Path(__file__).resolve().parents[2]
+JURATA = ROOT / "bin" / "jurata"
+
+BROKEN = {
+    "observations[1].top": at(1, "guard"),
+    "observations[1].t": at(-1, "mount", "a"),
+    "observations[1].kind": seen(1, "nap"),
+    "observations[1].position": at(1, "lying", "a"),
+    "observations[1].by": seen(1, "near", claim="sweep", by="c"),
+    "observations[1].claim": seen(1, "near", claim="luck", by="a"),
+    "observations[1].until": seen(9, "submission", by="a", technique="armbar", threat="close", until=8),
+    "observations[1].threat": seen(9, "submission", by="a", technique="armbar"),
+    "observations[1].technique": seen(9, "technique", by="a"),
+    "observations[1].avoiding": seen(9, "foul", by="a", foul="fleeing"),
+    "observations[1].points": seen(9, "ruling", to="a"),
+    "observations[1].votes.b": seen(9, "decision", votes={"a": 1}),
+    "observations[1].how": seen(9, "end", how="boredom"),
+    "observations[1].sure": at(1, "mount", "a", sure="maybe"),
+}
+
+
+def faults(raw):
+    try:
+        score(raw)
+    except FaultyInput as error:
+        return [fault.path for fault in error.faults]
+    return []
+
+
+class Faults(unittest.TestCase):
+    def test_each_fault_is_named_by_its_path(self):
+        for path, observation in BROKEN.items():
+            with self.subTest(path):
+                self.assertEqual(faults(log(start(), observation, end())), [path])
+
+    def test_a_side_on_top_of_nobody(self):
+        self.assertEqual(
+            faults(log(start(), seen(1, "position", position="standing", top="a"))), ["observations[1].top"]
+        )
+
+    def test_all_faults_come_together(self):
+        raw = log(*BROKEN.values())
+        raw |= {"ruleset": {"extends": "full-points", "points": {"mount": -1}, "ladder": []}, "duration": 0}
+        raw["division"] = {"age": "ten", "belt": "pink"}
+        found = faults(raw)
+        expected = {
+            "duration",
+            "ruleset.points.mount",
+            "ruleset.ladder",
+            "division.age",
+            "division.belt",
+            "division.attire",
+        }
+        self.assertLessEqual(expected, set(found))
+        self.assertEqual(sum(path.startswith("observations") for path in found), len(BROKEN))
+
+    def test_two_observations_with_one_id(self):
+        self.assertEqual(faults(log(start(), at(1, "mount", "a", id="x"), end(id="x"))), ["observations[2].id"])
+
+    def test_a_log_may_not_be_endless(self):
+        most = loader.MOST_OBSERVATIONS
+        self.assertEqual(faults(log() | {"observations": [{}] * (most + 1)}), ["observations"])
+
+    def test_damaged_logs_are_never_a_traceback(self):
+        rng = random.Random(5)
+        for _ in range(400):
+            text = json.dumps(random_log(rng, 8))
+            at_ = rng.randrange(len(text))
+            for damaged in (
+                text[:at_],
+                text[:at_] + rng.choice('{}[]",:0x-') + text[at_ + 1 :],
+                text.replace(str(rng.randrange(10)), rng.choice(("null", "1e999", "-1", "true", "[]", "9" * 400)), 3),
+            ):
+                try:
+                    score(loader.parse_json(damaged))
+                except FaultyInput as error:
+                    self.assertTrue(error.faults)
+
+
+class CommandLine(unittest.TestCase):
+    def run_jurata(self, *arguments, **more):
+        return subprocess.run([JURATA, *arguments], capture_output=True, text=True, check=False, **more)
+
+    def test_score_from_standard_input(self):
+        done = self.run_jurata("score", "-", input=json.dumps(log(start(), at(5, "mount", "a"), end())))
+        self.assertEqual((done.returncode, json.loads(done.stdout)["score"]["a"]["points"]), (0, 6))
+
+    def test_faults_go_to_standard_error_one_a_line(self):
+        done = self.run_jurata("score", "-", input=json.dumps(log(*BROKEN.values())))
+        self.assertEqual((done.returncode, done.stdout), (2, ""))
+        self.assertEqual(len(done.stderr.splitlines()), len(BROKEN))
+
+    def test_what_is_no_json(self):
+        for text in ("", "{", "[" * 100_000, '{"t": NaN}', "9" * 5000):
+            done = self.run_jurata("score", "-", input=text)
+            self.assertEqual((done.returncode, done.stdout), (2, ""))
+            self.assertNotIn("Traceback", done.stderr)
+            self.assertEqual(len(done.stderr.splitlines()), 1)
+
+    def test_lines_go_on_after_a_faulty_one(self):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "logs.jsonl"
+            path.write_text("\n".join([json.dumps(log(start(), end())), "{", json.dumps(log(start(), end()))]) + "\n")
+            done = self.run_jurata("score", "--lines", path)
+        answers = [json.loads(line) for line in done.stdout.splitlines()]
+        self.assertEqual(["faults" in answer for answer in answers], [False, True, False])
+
+    def test_legality(self):
+        asked = ("--age", "14", "--belt", "green", "--attire", "gi")
+        done = self.run_jurata("legality", "--technique", "Guillotine Choke", *asked)
+        answer = json.loads(done.stdout)
+        self.assertEqual((answer["technique"], answer["status"]), ("guillotine", "illegal"))
+        lost = self.run_jurata("legality", "--technique", "gilotine", *asked)
+        self.assertEqual((lost.returncode, lost.stdout), (2, ""))
+        self.assertIn("guillotine", lost.stderr)

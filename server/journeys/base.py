@@ -1,0 +1,146 @@
+"""What every journey needs: a browser, a coach, and a clip that the simulated camera filmed."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import uuid
+from pathlib import Path
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import override_settings
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from demo.setting import film
+from footage.models import Clip
+from footage.probe import probe
+from jurata_core.simulation.camera import FPS
+from matches.actions import set_up
+from roster.models import Athlete
+
+ARGUMENTS = [
+    "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+    "--disable-sync",
+]  # fmt: skip
+PASSWORD = "three-seconds"
+expect.set_options(timeout=15_000)
+
+#: A short match with everything a first scorer meets; its times lie on frames of the clip.
+TRUTH: dict[str, Any] = {
+    "format": "jurata-match/1",
+    "ruleset": "full-points",
+    "duration": 40,
+    "division": {"age": 24, "belt": "blue", "attire": "gi"},
+    "observations": [
+        {"t": 1, "kind": "clock", "action": "start"},
+        {"t": 3, "kind": "position", "position": "guard", "top": "a"},
+        {"t": 9, "kind": "position", "position": "side", "top": "a"},
+        {"t": 11.8, "kind": "position", "position": "guard", "top": "a"},
+        {"t": 14, "kind": "submission", "by": "b", "technique": "triangle", "threat": "attempt", "until": 17},
+        {"t": 18, "kind": "position", "position": "mount", "top": "b"},
+        {"t": 21, "kind": "clock", "action": "stop"},
+        {"t": 22, "kind": "clock", "action": "start", "restart": "standing"},
+        {"t": 23, "kind": "pull", "by": "b"},
+        {"t": 23, "kind": "position", "position": "guard", "top": "a"},
+        {"t": 24, "kind": "foul", "by": "b", "foul": "stalling"},
+        {"t": 26, "kind": "end", "how": "time"},
+    ],
+}
+
+
+def launched() -> tuple[Any, Browser]:
+    """Headless Chromium from Debian's package."""
+    playwright = sync_playwright().start()
+    browser = playwright.chromium.launch(
+        executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
+    )
+    return playwright, browser
+
+
+class Journey(StaticLiveServerTestCase):
+    playwright: ClassVar[Any]
+    browser: ClassVar[Browser]
+    footage: ClassVar[Path]
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        moved = override_settings(MEDIA_ROOT=folder.name)
+        moved.enable()
+        cls.addClassCleanup(moved.disable)
+        cls.footage = Path(settings.DATA) / "journey.webm"
+        if not cls.footage.exists():
+            film((TRUTH, cls.footage))
+        cls.playwright, cls.browser = launched()
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self):
+        self.coach = User.objects.create_user("coach", password=PASSWORD)
+        self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2000, belt="blue")
+        self.page: Page = self.browser.new_page(viewport={"width": 1280, "height": 800})
+        self.addCleanup(self.page.close)
+        self.problems: list[str] = []
+        self.page.on("pageerror", lambda error: self.problems.append(str(error)))
+
+    def tearDown(self):
+        self.assertEqual(self.problems, [])
+
+    def sign_in(self, path: str = "/"):
+        self.page.goto(self.live_server_url + path)
+        self.page.get_by_label("Name").fill("coach")
+        self.page.get_by_label("Password").fill(PASSWORD)
+        self.page.get_by_role("button", name="Sign in").click()
+
+    def clip(self) -> Clip:
+        found = probe(self.footage)
+        clip = Clip(
+            id=uuid.uuid4(), owner=self.coach, name="journey.webm", size=self.footage.stat().st_size, state="ready",
+            content_type=found.content_type, duration_ms=found.duration_ms, width=found.width, height=found.height,
+            fps=found.fps,
+        )  # fmt: skip
+        clip.path.write_bytes(self.footage.read_bytes())
+        clip.save()
+        return clip
+
+    def match(self, log: dict[str, Any] | None = None, with_clip: bool = True):
+        values = {
+            "athlete": self.athlete, "opponent": "Bo Calder", "event": "Dune Day", "ruleset": "full-points",
+            "duration_ms": 40_000, "age": 24, "belt": "blue", "attire": "gi", "clip": self.clip() if with_clip else None,
+        }  # fmt: skip
+        return set_up(self.coach, values, log)
+
+    def at_desk(self, log: dict[str, Any] | None = None, with_clip: bool = True):
+        match = self.match(log, with_clip)
+        self.sign_in(f"/matches/{match.pk}")
+        expect(self.page.get_by_test_id("footage-time")).to_have_text("0:00.000")
+        if with_clip:
+            self.page.wait_for_function("document.querySelector('video')?.readyState >= 2")
+        self.now = 0
+        return match
+
+    def go_to(self, t: float):
+        """Step the playhead to a time with the keyboard, frame by frame where it has to be."""
+        frames = round((t - self.now) * FPS)
+        for key, step in (("ArrowDown", 5 * FPS), ("Shift+ArrowRight", FPS), ("ArrowRight", 1)):
+            back = {"ArrowDown": "ArrowUp", "Shift+ArrowRight": "Shift+ArrowLeft", "ArrowRight": "ArrowLeft"}[key]
+            while abs(frames) >= step:
+                self.page.keyboard.press(key if frames > 0 else back)
+                frames -= step if frames > 0 else -step
+        self.now = t
+        minutes, seconds = divmod(round(t * 1000), 60_000)
+        expect(self.page.get_by_test_id("footage-time")).to_have_text(
+            f"{minutes}:{seconds // 1000:02d}.{seconds % 1000:03d}"
+        )
+
+    def saved(self):
+        expect(self.page.get_by_test_id("save-state")).to_have_text("Everything is saved")
+
+    def score(self) -> list[str]:
+        """Points of the athlete and of the opponent as they stand on the sheet."""
+        return [self.page.get_by_role("img", name="points", exact=False).nth(side).inner_text() for side in (0, 1)]

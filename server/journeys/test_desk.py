@@ -1,0 +1,169 @@
+"""Scoring at the desk, as a coach does it."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from jurata_core.answers import score
+from matches.logs import log_of
+from matches.models import Match
+
+from .base import TRUTH, Journey
+
+KEYS = {"guard": "g", "side": "s", "mount": "m", "standing": "f"}
+
+
+class Scoring(Journey):
+    def log_with_keys(self, observation):
+        """The keys a scorer presses for what the camera showed."""
+        page, kind = self.page, observation["kind"]
+        self.go_to(observation["t"])
+        if kind == "clock":
+            page.keyboard.press("Shift+C" if observation.get("restart") == "standing" else "c")
+        elif kind == "position":
+            key = KEYS[observation["position"]]
+            page.keyboard.press(f"Shift+{key.upper()}" if observation.get("top") == "b" else key)
+        elif kind == "pull":
+            page.keyboard.press("Shift+P")
+        elif kind == "submission":
+            page.keyboard.press("Shift+X")
+            page.keyboard.type(observation["technique"])
+            page.keyboard.press("Enter")
+            page.keyboard.press("Enter")
+            self.go_to(observation["until"])
+            page.keyboard.press("l")
+        elif kind == "foul":
+            page.keyboard.press("Shift+V")
+            page.keyboard.press("Tab")
+            page.get_by_role("button", name="Log it").press("Enter")
+        elif kind == "end":
+            page.keyboard.press("Enter")
+            page.get_by_role("button", name="Log it").press("Enter")
+        expect(page.get_by_role("heading", name="How it ended")).to_have_count(0)
+        self.saved()
+
+    def test_scoring_with_the_keyboard_gives_the_verdict_of_the_true_log(self):
+        match = self.at_desk()
+        for observation in TRUTH["observations"]:
+            self.log_with_keys(observation)
+        stored = log_of(Match.objects.get(pk=match.pk))
+        found, true = score(stored), score(TRUTH)
+        self.assertEqual((found["score"], found["result"]), (true["score"], true["result"]))
+        self.assertEqual([row["because"] for row in found["ledger"]], [row["because"] for row in true["ledger"]])
+        self.assertEqual(self.score(), [str(true["score"][side]["points"]) for side in "ab"])
+        self.page.reload()
+        expect(self.page.get_by_test_id("because")).to_contain_text(
+            "Bo Calder won" if true["result"]["winner"] == "b" else "Ada Brenn won"
+        )
+        self.assertEqual(log_of(Match.objects.get(pk=match.pk)), stored)
+
+    def test_the_count_fills_at_the_playhead(self):
+        self.at_desk({**TRUTH, "observations": TRUTH["observations"][:4]})
+        self.go_to(10.5)
+        count = self.page.get_by_test_id("count")
+        expect(count).to_contain_text("Guard pass")
+        expect(count).to_contain_text("1.5 s")
+        self.go_to(11.8)
+        expect(count).to_contain_text("2.8 s")
+        self.go_to(12)
+        expect(count).to_contain_text("not held")
+
+    def test_undo_redo_change_and_delete(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:1]})
+        page = self.page
+        self.go_to(5)
+        page.keyboard.press("m")
+        self.saved()
+        self.go_to(9)
+        page.keyboard.press("n")
+        page.get_by_role("radio", name="Sweep").click()
+        page.get_by_role("button", name="Log it").click()
+        self.saved()
+        self.assertEqual(self.score(), ["6", "0"])
+        for press, kinds in (
+            ("z", ["clock", "position"]),
+            ("z", ["clock"]),
+            ("Shift+Z", ["clock", "position"]),
+            ("Shift+Z", ["clock", "position", "near"]),
+        ):
+            page.keyboard.press(press)
+            self.saved()
+            self.assertEqual([seen["kind"] for seen in log_of(match)["observations"]], kinds)
+        spine = page.get_by_test_id("spine")
+        spine.get_by_role("button", name="Mount", exact=False).first.click()
+        spine.get_by_role("button", name="Change").click()
+        page.get_by_role("radio", name="opponent").click()
+        page.get_by_role("button", name="Save").click()
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][1]["top"], "b")
+        spine.get_by_role("button", name="Delete").click()
+        self.saved()
+        self.assertEqual([seen["kind"] for seen in log_of(match)["observations"]], ["clock", "near"])
+
+    def test_with_the_mouse_alone(self):
+        match = self.at_desk(with_clip=False)
+        page = self.page
+        page.get_by_role("button", name="Start clock").click()
+        page.get_by_role("button", name="One second on").click(click_count=4)
+        pad = page.get_by_role("group", name="Opponent on top")
+        pad.get_by_role("button", name="Side control", exact=False).click()
+        self.saved()
+        expect(pad.get_by_role("button", name="Side control", exact=False)).to_contain_text("now")
+        body = log_of(match)["observations"][1]
+        self.assertEqual((body["position"], body["top"], body["t"]), ("side", "b", 4))
+
+    def test_an_illegal_technique_is_marked_before_it_is_logged(self):
+        self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})
+        self.page.keyboard.press("x")
+        self.page.keyboard.type("inverted heel")
+        expect(self.page.get_by_role("option").first).to_contain_text("illegal here")
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_label("Submission")).to_contain_text("is a variant of Heel hook")
+
+
+class NothingIsLost(Journey):
+    def test_what_is_logged_while_the_server_is_gone_is_sent_when_it_is_back(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:1]})
+        page = self.page
+        page.route("**/api/matches/**", lambda route: route.abort())
+        for t, key in ((3, "g"), (9, "s"), (15, "m")):
+            self.go_to(t)
+            page.keyboard.press(key)
+        expect(page.get_by_test_id("save-state")).to_contain_text("3 not saved yet")
+        expect(page.get_by_text("not saved yet").first).to_be_visible()
+        self.assertEqual(len(log_of(match)["observations"]), 1)
+        page.unroute("**/api/matches/**")
+        self.saved()
+        logged = [(seen.get("position"), seen["t"]) for seen in log_of(match)["observations"]]
+        self.assertEqual(logged, [(None, 1), ("guard", 3), ("side", 9), ("mount", 15)])
+
+    def test_an_answer_that_is_lost_on_the_way_stores_nothing_twice(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:1]})
+        lost = []
+
+        def deliver_but_lose_the_first_answer(route):
+            if not lost:
+                lost.append(route.fetch())
+                route.abort()
+            else:
+                route.continue_()
+
+        self.page.route("**/observations/**", deliver_but_lose_the_first_answer)
+        self.go_to(3)
+        self.page.keyboard.press("g")
+        expect(self.page.get_by_test_id("save-state")).to_contain_text("1 not saved yet")
+        self.saved()
+        self.assertEqual(match.observations.count(), 2)
+
+    def test_what_the_server_refuses_can_be_corrected(self):
+        match = self.at_desk(with_clip=False)
+        self.page.keyboard.press("c")
+        self.page.keyboard.press("j")
+        self.page.get_by_role("button", name="Log it").click()
+        alert = self.page.get_by_role("alert")
+        expect(alert).to_contain_text("give points, advantages or penalties")
+        self.page.get_by_role("button", name="Correct it").click()
+        self.page.get_by_label("Points").fill("2")
+        self.page.get_by_role("button", name="Save").click()
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][1]["points"], 2)

@@ -1,0 +1,137 @@
+"""From sign-in to review, and that every screen can be used by everybody."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from pathlib import Path
+
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
+
+from matches.models import Match
+
+from .base import PASSWORD, TRUTH, Journey
+
+
+class WholeWay(Journey):
+    def test_a_newcomer_signs_in_uploads_a_clip_and_reaches_the_desk(self):
+        page = self.page
+        page.goto(self.live_server_url)
+        page.get_by_label("Name").fill("coach")
+        page.get_by_label("Password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("do not go together")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_text("No match yet")).to_be_visible()
+        page.get_by_role("link", name="New match").click()
+
+        page.get_by_label("Name", exact=True).fill("Cilla Dorn")
+        page.get_by_label("Year of birth").fill("2012")
+        page.get_by_role("button", name="Add").click()
+        expect(page.get_by_label("Your athlete")).to_contain_text("Cilla Dorn")
+        page.get_by_label("Your athlete").select_option("Cilla Dorn")
+        page.get_by_label("Opponent").fill("Enno Falk")
+
+        with tempfile.TemporaryDirectory() as folder:
+            fake = Path(folder) / "notes.mp4"
+            fake.write_text("not a video")
+            page.get_by_label("Upload a clip").set_input_files(fake)
+            expect(page.get_by_role("alert")).to_contain_text("no video")
+        expect(page.get_by_label("Opponent")).to_have_value("Enno Falk")
+        page.get_by_label("Upload a clip").set_input_files(self.footage)
+        expect(page.get_by_label("or take one that is here")).to_contain_text("journey.webm")
+        page.get_by_role("button", name="Go to the desk").click()
+        expect(page.get_by_text("Nothing logged yet")).to_be_visible()
+        page.wait_for_function("document.querySelector('video')?.readyState >= 2")
+        match = Match.objects.get(opponent="Enno Falk")
+        self.assertEqual((match.athlete.name, match.clip.name), ("Cilla Dorn", "journey.webm"))
+
+    def test_an_upload_can_be_cancelled(self):
+        page = self.page
+        self.sign_in("/matches/new")
+        page.route("**/content", lambda route: None)  # it never gets through
+        page.get_by_label("Upload a clip").set_input_files(self.footage)
+        page.get_by_role("button", name="Cancel").click()
+        expect(page.get_by_role("progressbar")).to_have_count(0)
+
+    def test_a_log_from_elsewhere_and_its_faults(self):
+        page = self.page
+        self.sign_in("/matches/new")
+        page.get_by_label("Your athlete").select_option("Ada Brenn")
+        page.get_by_label("Opponent").fill("Bo Calder")
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "log.json"
+            path.write_text(json.dumps({**TRUTH, "duration": -1, "observations": [{"t": 0, "kind": "nap"}]}))
+            page.get_by_label("If the match was scored elsewhere").set_input_files(path)
+            page.get_by_role("button", name="Go to the desk").click()
+            expect(page.get_by_role("alert")).to_contain_text("observations[0].kind")
+            expect(page.get_by_role("alert")).to_contain_text("duration")
+            path.write_text(json.dumps(TRUTH))
+            page.get_by_label("If the match was scored elsewhere").set_input_files(path)
+            page.get_by_role("button", name="Go to the desk").click()
+        expect(page.get_by_test_id("because")).to_contain_text("won")
+
+    def test_the_review_jumps_to_the_moment(self):
+        match = self.match(TRUTH)
+        self.sign_in(f"/matches/{match.pk}/review")
+        page = self.page
+        missed = page.get_by_role("listitem").filter(has_text="Guard pass not held")
+        expect(missed).to_contain_text("held 2.8 s of 3 s")
+        page.wait_for_function("document.querySelector('video')?.readyState >= 1")
+        missed.get_by_role("button", name="Show it").click()
+        page.wait_for_function(
+            "(() => { const t = document.querySelector('video').currentTime; return t >= 5 && t < 9 })()"
+        )
+
+    def test_a_match_is_deleted_only_after_asking(self):
+        self.match(TRUTH)
+        self.sign_in()
+        self.page.get_by_role("button", name="Delete").click()
+        self.page.get_by_role("button", name="Keep it").click()
+        self.assertEqual(Match.objects.count(), 1)
+        self.page.get_by_role("button", name="Delete").click()
+        self.page.get_by_role("button", name="Delete the match").click()
+        expect(self.page.get_by_text("No match yet")).to_be_visible()
+
+
+class Access(Journey):
+    def check(self, name):
+        """No serious or critical fault by axe-core (WCAG 2.2 A and AA)."""
+        results = Axe().run(self.page)
+        grave = [
+            f"{fault['id']}: {node['target']} {node['failureSummary'][:200]}"
+            for fault in results.response["violations"]
+            if fault["impact"] in ("serious", "critical")
+            for node in fault["nodes"]
+        ]
+        self.assertEqual(grave, [], name)
+
+    def test_every_screen(self):
+        match = self.match(TRUTH)
+        self.page.goto(self.live_server_url)
+        expect(self.page.get_by_label("Password")).to_be_visible()
+        self.check("sign-in")
+        self.sign_in()
+        expect(self.page.get_by_role("heading", name="Matches")).to_be_visible()
+        expect(self.page.get_by_text("Bo Calder").first).to_be_visible()
+        self.check("matches")
+        for path, ready in (
+            ("/athletes", "Ada Brenn"),
+            ("/matches/new", "Rules and division"),
+            (f"/matches/{match.pk}", "All keys"),
+            (f"/matches/{match.pk}/review", "Reached and not held"),
+        ):
+            self.page.goto(self.live_server_url + path)
+            expect(self.page.get_by_text(ready).first).to_be_visible()
+            self.check(path)
+
+    def test_the_desk_fits_without_scrolling(self):
+        match = self.match(TRUTH)
+        self.sign_in(f"/matches/{match.pk}")
+        expect(self.page.get_by_text("All keys")).to_be_visible()
+        for width, height in ((1280, 800), (1024, 768)):
+            self.page.set_viewport_size({"width": width, "height": height})
+            sizes = self.page.evaluate("[document.documentElement.scrollHeight, document.documentElement.scrollWidth]")
+            self.assertEqual(sizes, [height, width])

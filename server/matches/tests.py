@@ -1,0 +1,205 @@
+"""Matches over HTTP: what is stored, in which order, and for whose eyes."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import uuid
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.test import TestCase
+from django.urls import URLPattern, URLResolver, get_resolver
+
+from footage.models import Clip
+from jurata_core.answers import score
+from matches.models import Match, Observation
+from roster.models import Athlete
+
+LOG = {
+    "format": "jurata-match/1",
+    "ruleset": "full-points",
+    "duration": 300,
+    "division": {"age": 24, "belt": "blue", "attire": "gi"},
+    "observations": [
+        {"t": 0, "kind": "clock", "action": "start"},
+        {"t": 9, "kind": "position", "position": "side", "top": "a", "seat": "north stand"},
+        {"t": 300, "kind": "end", "how": "time"},
+    ],
+}
+
+
+class CoachCase(TestCase):
+    def setUp(self):
+        self.coach = User.objects.create_user("coach", password="amber")
+        self.other = User.objects.create_user("other", password="sea")
+        self.client.force_login(self.coach)
+        self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2000, belt="blue")
+
+    def call(self, method, path, body=None, **more):
+        return getattr(self.client, method)(f"/api/{path}", body, content_type="application/json", **more)
+
+    def set_up(self, **more):
+        body = {"athlete": self.athlete.pk, "opponent": "Bo Calder", "event": "", "date": None, **more}
+        return self.call("post", "matches", body)
+
+    def match(self):
+        return Match.objects.get(pk=self.set_up(log=LOG).json()["id"])
+
+
+class SetUp(CoachCase):
+    def test_from_a_form(self):
+        form = {"ruleset": "late-points", "duration_ms": 300_000, "age": 24, "belt": "blue", "attire": "gi"}
+        self.assertEqual(self.set_up(**form).status_code, 201)
+        faulty = self.set_up(**form | {"belt": "pink", "age": None})
+        self.assertEqual(faulty.status_code, 400)
+        self.assertEqual({fault["path"] for fault in faulty.json()["faults"]}, {"belt", "age"})
+
+    def test_from_a_log(self):
+        match = self.match()
+        exported = self.call("get", f"matches/{match.pk}/log").json()
+        bare = [{key: value for key, value in seen.items() if key != "id"} for seen in exported["observations"]]
+        self.assertEqual(bare, LOG["observations"])
+
+    def test_a_faulty_log_names_every_fault_and_keeps_nothing(self):
+        broken = LOG | {"duration": -1, "observations": [{"t": 0, "kind": "nap"}, {"t": 1, "kind": "pull"}]}
+        answer = self.set_up(log=broken)
+        paths = [fault["path"] for fault in answer.json()["faults"]]
+        self.assertEqual(paths, ["duration", "observations[0].kind", "observations[1].by"])
+        self.assertEqual(Match.objects.count(), 0)
+
+    def test_a_ruleset_that_is_none(self):
+        form = {"ruleset": "no-such", "duration_ms": 300_000, "age": 24, "belt": "blue", "attire": "gi"}
+        self.assertEqual([fault["path"] for fault in self.set_up(**form).json()["faults"]], ["ruleset"])
+
+
+class Recording(CoachCase):
+    def put(self, match, key, **body):
+        return self.call("put", f"matches/{match.pk}/observations/{key}", body)
+
+    def test_the_verdict_comes_with_the_observation(self):
+        match = self.match()
+        answer = self.put(match, "mount", t=30, kind="position", position="mount", top="a").json()
+        self.assertEqual(answer["verdict"]["score"]["a"]["points"], 6)
+        self.assertEqual(answer["verdict"], score(LOG | {"observations": answer["observations"]}))
+
+    def test_sending_twice_stores_once(self):
+        match = self.match()
+        for _ in range(3):
+            self.put(match, "one", t=30, kind="foul", by="a", foul="stalling")
+        self.assertEqual(match.observations.filter(key="one").count(), 1)
+
+    def test_taking_back_and_restoring_keeps_the_place_among_equal_times(self):
+        match = self.match()
+        for key in ("first", "second"):
+            self.put(match, key, t=30, kind="exchange", title=key)
+        for _ in range(2):
+            self.assertEqual(self.call("delete", f"matches/{match.pk}/observations/first").status_code, 200)
+        answer = self.put(match, "first", t=30, kind="exchange", title="first").json()
+        self.assertEqual([seen["id"] for seen in answer["observations"][-2:]], ["first", "second"])
+
+    def test_a_faulty_observation_is_refused_by_its_field(self):
+        match = self.match()
+        answer = self.put(match, "odd", t=30, kind="position", position="mount")
+        self.assertEqual((answer.status_code, answer.json()["faults"][0]["path"]), (400, "top"))
+        self.assertFalse(Observation.objects.filter(key="odd").exists())
+
+    def test_a_time_after_the_end_of_the_clip_is_refused(self):
+        match = self.match()
+        match.clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready", duration_ms=60_000)
+        match.save()
+        answer = self.put(match, "late", t=62, kind="position", position="mount", top="a")
+        self.assertIn("after the end of the clip (1:00)", answer.json()["faults"][0]["message"])
+
+    def test_the_review_lists_what_was_missed(self):
+        match = self.match()
+        self.put(match, "up", t=11.4, kind="position", position="standing")
+        findings = self.call("get", f"matches/{match.pk}/review").json()["findings"]
+        self.assertEqual([(one["kind"], one["held"], one["needed"]) for one in findings], [("miss", 2.4, 3)])
+        self.assertEqual(findings[0]["start"], 5)
+
+    def test_the_server_and_the_command_line_agree(self):
+        match = self.match()
+        log = self.call("get", f"matches/{match.pk}/log").content
+        told = subprocess.run(
+            [settings.ROOT / "bin" / "jurata", "score", "-"], input=log, capture_output=True, check=True
+        )
+        self.assertEqual(json.loads(told.stdout), self.call("get", f"matches/{match.pk}").json()["verdict"])
+
+
+def api_routes(resolver: URLResolver, prefix: str = "") -> set[str]:
+    """Every pattern below ``api/``."""
+    found: set[str] = set()
+    for pattern in resolver.url_patterns:
+        path = prefix + str(pattern.pattern)
+        if isinstance(pattern, URLResolver):
+            found |= api_routes(pattern, path)
+        elif isinstance(pattern, URLPattern) and path.startswith("api/"):
+            found.add(path.removeprefix("api/"))
+    return found
+
+
+class Privacy(CoachCase):
+    """Each coach sees only their own data: every route, for a stranger and for somebody not signed in."""
+
+    def routes(self):
+        match, clip = self.match(), Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        observation = {"t": 1, "kind": "exchange"}
+        own = {
+            "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
+            "clips/<uuid:clip>": [("delete", {})],
+            "clips/<uuid:clip>/content": [("get", {}), ("put", {})],
+            "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("delete", {})],
+            "matches/<uuid:match>/observations/<str:key>": [("put", observation), ("delete", {})],
+            "matches/<uuid:match>/outlook": [("get", {})],
+            "matches/<uuid:match>/log": [("get", {})],
+            "matches/<uuid:match>/review": [("get", {})],
+        }
+        shared = {
+            "athletes": "get",
+            "clips": "get",
+            "matches": "get",
+            "rulesets": "get",
+            "legality": "get",
+            "techniques": "get",
+        }
+        values = {"<int:pk>": self.athlete.pk, "<uuid:clip>": clip.pk, "<uuid:match>": match.pk, "<str:key>": "k"}
+
+        def filled(route):
+            for name, value in values.items():
+                route = route.replace(name, str(value))
+            return route
+
+        return own, shared, filled
+
+    def test_every_route_is_looked_at(self):
+        own, shared, _ = self.routes()
+        self.assertEqual(api_routes(get_resolver()), {*own, *shared, "session"})
+
+    def test_a_stranger_finds_nothing(self):
+        own, _, filled = self.routes()
+        self.client.force_login(self.other)
+        for route, calls in own.items():
+            for method, body in calls:
+                with self.subTest(route=route, method=method):
+                    self.assertEqual(self.call(method, filled(route), body).status_code, 404)
+        for listing in ("athletes", "clips", "matches"):
+            self.assertEqual(self.call("get", listing).json(), [])
+        self.assertTrue(Match.objects.filter(opponent="Bo Calder").exists())
+
+    def test_nobody_signed_in_is_refused(self):
+        own, shared, filled = self.routes()
+        self.client.logout()
+        for route, calls in own.items():
+            for method, body in calls:
+                with self.subTest(route=route, method=method):
+                    self.assertEqual(self.call(method, filled(route), body).status_code, 403)
+        for route in shared:
+            self.assertEqual(self.call("get", route).status_code, 403)
+
+    def test_a_match_cannot_borrow_what_is_not_ones_own(self):
+        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        self.client.force_login(self.other)
+        answer = self.set_up(log=LOG, clip=str(clip.pk))
+        self.assertEqual({fault["path"] for fault in answer.json()["faults"]}, {"athlete", "clip"})
+        self.assertEqual(self.call("get", f"matches/{uuid.uuid4()}").status_code, 404)
