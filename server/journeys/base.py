@@ -120,7 +120,7 @@ class Journey(StaticLiveServerTestCase):
         self.sign_in(f"/matches/{match.pk}")
         expect(self.page.get_by_test_id("footage-time")).to_have_text("0:00.000")
         if with_clip:
-            self.page.wait_for_function("document.querySelector('video')?.readyState >= 2")
+            self.until("document.querySelector('video')?.readyState >= 2")
         self.now = 0
         return match
 
@@ -137,6 +137,14 @@ class Journey(StaticLiveServerTestCase):
         expect(self.page.get_by_test_id("footage-time")).to_have_text(
             f"{minutes}:{seconds // 1000:02d}.{seconds % 1000:03d}"
         )
+
+    def until(self, script: str):
+        """Wait for something in the page that no locator sees; the page allows no evaluation of its own."""
+        for _ in range(300):
+            if self.page.evaluate(script):
+                return
+            self.page.wait_for_timeout(50)
+        self.fail(f"never true in the page: {script}")
 
     def saved(self):
         expect(self.page.get_by_test_id("save-state")).to_have_text("Everything is saved")

@@ -29,7 +29,6 @@ class Scoring(Journey):
             page.keyboard.press("Shift+X")
             page.keyboard.type(observation["technique"])
             page.keyboard.press("Enter")
-            page.keyboard.press("Enter")
             self.go_to(observation["until"])
             page.keyboard.press("l")
         elif kind == "foul":
@@ -90,7 +89,7 @@ class Scoring(Journey):
             self.saved()
             self.assertEqual([seen["kind"] for seen in log_of(match)["observations"]], kinds)
         spine = page.get_by_test_id("spine")
-        spine.get_by_role("button", name="Mount", exact=False).first.click()
+        spine.get_by_role("button", name="0:05.000 Mount").click()
         spine.get_by_role("button", name="Change").click()
         page.get_by_role("radio", name="opponent").click()
         page.get_by_role("button", name="Save").click()
@@ -116,9 +115,11 @@ class Scoring(Journey):
         self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})
         self.page.keyboard.press("x")
         self.page.keyboard.type("inverted heel")
-        expect(self.page.get_by_role("option").first).to_contain_text("illegal here")
+        offered = self.page.get_by_role("listbox", name="Techniques")
+        expect(offered.get_by_role("option").first).to_contain_text("illegal here")
+        expect(offered).to_contain_text("is a variant of Heel hook")
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_label("Submission")).to_contain_text("is a variant of Heel hook")
+        expect(self.page.get_by_test_id("because")).to_contain_text("Ada Brenn is disqualified")
 
 
 class NothingIsLost(Journey):
@@ -163,7 +164,7 @@ class NothingIsLost(Journey):
         alert = self.page.get_by_role("alert")
         expect(alert).to_contain_text("give points, advantages or penalties")
         self.page.get_by_role("button", name="Correct it").click()
-        self.page.get_by_label("Points").fill("2")
+        self.page.get_by_role("spinbutton", name="Points").fill("2")
         self.page.get_by_role("button", name="Save").click()
         self.saved()
         self.assertEqual(log_of(match)["observations"][1]["points"], 2)

@@ -29,7 +29,7 @@ export function Composer({ draft, techniques, now, save, close }: {
     save(observationOf(draft.kind, values, t), draft.key);
   };
   return (
-    <form onSubmit={submit} className="flex h-full flex-col gap-2 overflow-y-auto p-3 text-bone" aria-label={TITLES[draft.kind]}
+    <form onSubmit={submit} className="flex h-[182px] flex-col gap-2 overflow-y-auto p-3 text-bone" aria-label={TITLES[draft.kind]}
       onKeyDown={(event) => {
         if (event.key === "Escape") close();
       }}>

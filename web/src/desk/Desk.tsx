@@ -170,7 +170,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   const seek = useCallback((t: number) => playhead.seek(t), [playhead]);
 
   return (
-    <div className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_400px] bg-night text-bone">
+    <div className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_minmax(330px,31.25vw)] bg-night text-bone">
       <div className="flex min-h-0 min-w-0 flex-col">
         <header className="flex items-baseline gap-4 px-3 py-1.5">
           <Link to="/" className="quiet text-fog">Matches</Link>
@@ -182,7 +182,7 @@ export function Desk({ desk }: { desk: DeskData }) {
           <Counts verdict={verdict} playhead={playhead} />
         </Stage>
         <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} />
-        <section className="h-[182px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
+        <section className="min-h-[182px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
           {draft ? (
             <Composer key={`${draft.key ?? "new"}-${draft.kind}-${draft.t}`} draft={draft} techniques={techniques.data ?? []} now={() => playhead.now()} close={() => setDraft(null)}
               save={(body, key) => {

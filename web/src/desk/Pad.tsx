@@ -16,7 +16,7 @@ export function Pad({ outlook, run }: { outlook: Outlook | undefined; run: (comm
     outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
   const here = (position: PositionName, top: Side | null) => outlook?.position === position && (outlook.top ?? null) === top;
   return (
-    <div className="grid h-full grid-rows-[1fr_1fr_auto] gap-1 p-1.5">
+    <div className="grid gap-1 p-1.5">
       {(["a", "b"] as const).map((side) => (
         <div key={side} className="grid grid-cols-8 gap-1" role="group" aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}>
           {TOPPED.map(({ position, key }) => (
@@ -56,7 +56,7 @@ function Place({ position, side, letter, move, here, press }: { position: Positi
   const tint = side === "a" ? "text-amber" : "text-sea";
   return (
     <button type="button" onClick={press} title={move?.because} aria-label={`${POSITION_WORDS[position]}, ${side === "a" ? "athlete" : "opponent"} on top. ${move?.because ?? ""}`}
-      className={`flex min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 py-1 text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+      className={`flex h-12 min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 py-1 text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
       <span className="flex items-start justify-between gap-1 leading-tight">
         <span className="text-[15px] text-bone">{PLACE_SHORT[position] ?? POSITION_WORDS[position]}</span>
         <span className={`key uppercase ${tint}`}>{letter}</span>

@@ -1,4 +1,5 @@
 import { useId, useMemo, useState } from "react";
+import { flushSync } from "react-dom";
 import type { Technique } from "../api/client";
 
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
@@ -46,8 +47,8 @@ export function TechniqueField({ value, set, techniques, label }: { value: strin
             }
             const one = found[lit];
             if (event.key === "Enter" && !chosen && one) {
-              event.preventDefault();
-              choose(one);
+              // One Enter takes the lit name and logs it: the form is sent with the name in place.
+              flushSync(() => choose(one));
             }
           }} />
       </label>
@@ -67,6 +68,7 @@ export function TechniqueField({ value, set, techniques, label }: { value: strin
               </button>
             </li>
           ))}
+          {found[lit] && found[lit].status !== "legal" && <li className="max-w-xl px-2 text-[15px]">{found[lit].because}</li>}
           {typed && found.length === 0 && <li className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</li>}
         </ul>
       )}

@@ -120,6 +120,7 @@ export function NewMatch() {
               <input type="file" accept=".json,application/json" className="text-base" onChange={(event) => {
                 const file = event.target.files?.[0];
                 if (file) void readLog(file);
+                event.target.value = "";  // the same file, mended, may be chosen again
               }} />
             </label>
           </Part>

@@ -12,14 +12,19 @@ export type Upload =
 export function useUpload(done: (clip: Clip) => void) {
   const [upload, setUpload] = useState<Upload>({ state: "idle" });
   const request = useRef<XMLHttpRequest | null>(null);
+  const stopped = useRef(false);
   const queries = useQueryClient();
   useEffect(() => () => request.current?.abort(), []);
 
   const send = useCallback(
     async (file: File) => {
       setUpload({ state: "sending", name: file.name, share: 0 });
+      stopped.current = false;
+      let started: string | null = null;
       try {
         const announced = await ok(api.POST("/api/clips", { body: { name: file.name, size: file.size } }));
+        started = announced.id;
+        if (stopped.current) throw new DOMException("cancelled", "AbortError");
         const clip = await put(announced.id, file, (xhr) => (request.current = xhr), (share) =>
           setUpload(share < 1 ? { state: "sending", name: file.name, share } : { state: "looking", name: file.name }),
         );
@@ -27,22 +32,27 @@ export function useUpload(done: (clip: Clip) => void) {
         setUpload({ state: "idle" });
         done(clip);
       } catch (error) {
-        if (error instanceof DOMException) setUpload({ state: "idle" });
-        else setUpload({ state: "failed", error: error instanceof Error ? error : new Error(String(error)) });
+        if (error instanceof DOMException) {
+          setUpload({ state: "idle" });
+          if (started) void api.DELETE("/api/clips/{clip}", { params: { path: { clip: started } } });
+        } else setUpload({ state: "failed", error: error instanceof Error ? error : new Error(String(error)) });
       } finally {
         request.current = null;
       }
     },
     [done, queries],
   );
-  const cancel = useCallback(() => request.current?.abort(), []);
+  const cancel = useCallback(() => {
+    stopped.current = true;
+    request.current?.abort();
+  }, []);
   return { upload, send, cancel };
 }
 
-function put(id: string, file: File, started: (xhr: XMLHttpRequest) => void, told: (share: number) => void): Promise<Clip> {
+function put(id: string, file: File, begun: (xhr: XMLHttpRequest) => void, told: (share: number) => void): Promise<Clip> {
   return new Promise((resolve, reject) => {
     const xhr = new XMLHttpRequest();
-    started(xhr);
+    begun(xhr);
     xhr.open("PUT", `/api/clips/${id}/content`);
     xhr.setRequestHeader("X-CSRFToken", csrfToken());
     xhr.setRequestHeader("Content-Type", "application/octet-stream");
