@@ -1,0 +1,69 @@
+"""Take the pictures of docs/screenshots from the demo data of a running ./start.
+
+./start && .venv/bin/python scripts/screenshots.py
+"""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ADDRESS = f"http://127.0.0.1:{os.environ.get('JURATA_PORT', '8417')}"
+FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+
+
+def take(page: Page, name: str) -> None:
+    page.wait_for_timeout(900)  # let the frame of the clip and the fonts arrive
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+def main() -> None:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
+        )
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(ADDRESS)
+        page.get_by_label("Name").wait_for()
+        take(page, "sign-in")
+        page.get_by_label("Name").fill("coach")
+        page.get_by_label("Password").fill("amber-on-the-mat")
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("heading", name="Saga Brimsund").wait_for()
+        take(page, "matches")
+        page.get_by_role("link", name="Athletes").click()
+        page.get_by_text("Mika Solvard").wait_for()
+        take(page, "athletes")
+        page.get_by_role("link", name="Matches").click()
+        page.get_by_role("link", name="New match").click()
+        page.get_by_label("Your athlete").select_option("Runa Tideholm")
+        take(page, "new-match")
+        page.get_by_role("link", name="Matches").click()
+
+        row = page.get_by_role("listitem").filter(has_text="Runa Tideholm")
+        row.get_by_role("link", name="Open the desk").click()
+        page.get_by_role("button", name="1:02").click()
+        for _ in range(26):
+            page.keyboard.press("Shift+ArrowRight")
+        page.keyboard.press("Shift+ArrowRight")
+        for _ in range(12):
+            page.keyboard.press("ArrowRight")
+        take(page, "desk")
+        page.keyboard.press("Shift+X")
+        page.keyboard.type("inverted heel")
+        take(page, "desk-technique")
+        page.keyboard.press("Escape")
+        page.get_by_role("link", name="Review").click()
+        page.get_by_role("heading", name="Reached and not held").wait_for()
+        take(page, "review")
+        page.set_viewport_size({"width": 390, "height": 844})
+        take(page, "review-phone")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
