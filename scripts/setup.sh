@@ -89,6 +89,11 @@ database_folder() {
   echo "$folder"
 }
 
+# Whether the process that the folder's lock file names is a PostgreSQL that lives (a killed one may linger, unreaped).
+database_alive() {
+  [ -f "$1/postmaster.pid" ] && grep -qs postgres "/proc/$(head -n 1 "$1/postmaster.pid")/cmdline"
+}
+
 # Arguments: folder, port, further server options.
 start_database() {
   local folder=$1 port=$2 options=${3:-} bin; bin=$(postgres_bin)
@@ -109,7 +114,11 @@ start_database() {
     rm -f "$folder.pw"
     touch "$folder.ready"
   fi
-  as_database_user "$bin/pg_ctl" -D "$folder" status >/dev/null 2>&1 && return
+  if database_alive "$folder"; then
+    as_database_user "$bin/pg_isready" -q -h 127.0.0.1 -p "$port" -t 30 && return
+  else
+    rm -f "$folder/postmaster.pid"  # of a server that was killed; its number may be a dead or another process
+  fi
   say "Starting PostgreSQL on 127.0.0.1:$port"
   as_database_user "$bin/pg_ctl" -w -t 60 -D "$folder" -l "$folder/server.log" \
     -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' $options" start >/dev/null ||

@@ -131,6 +131,7 @@ class NothingIsLost(Journey):
             self.go_to(t)
             page.keyboard.press(key)
         expect(page.get_by_test_id("save-state")).to_contain_text("3 not saved yet")
+        expect(page.get_by_text("clock stopped")).to_have_count(0)
         expect(page.get_by_text("not saved yet").first).to_be_visible()
         self.assertEqual(len(log_of(match)["observations"]), 1)
         page.unroute("**/api/matches/**")

@@ -64,12 +64,12 @@ class WholeWay(Journey):
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "log.json"
             path.write_text(json.dumps({**TRUTH, "duration": -1, "observations": [{"t": 0, "kind": "nap"}]}))
-            page.get_by_label("If the match was scored elsewhere").set_input_files(path)
+            page.get_by_label("Open a log").set_input_files(path)
             page.get_by_role("button", name="Go to the desk").click()
             expect(page.get_by_role("alert")).to_contain_text("observations[0].kind")
             expect(page.get_by_role("alert")).to_contain_text("duration")
             path.write_text(json.dumps(TRUTH))
-            page.get_by_label("If the match was scored elsewhere").set_input_files(path)
+            page.get_by_label("Open a log").set_input_files(path)
             page.get_by_role("button", name="Go to the desk").click()
         expect(page.get_by_test_id("because")).to_contain_text("won")
 

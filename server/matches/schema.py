@@ -148,6 +148,7 @@ class VerdictSerializer(serializers.Serializer[Any]):
     barred = BarredSerializer(many=True)
     positions = PlacedSerializer(many=True)
     running = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()))
+    clock_running = serializers.BooleanField()
     warnings = WarningSerializer(many=True)
 
 

@@ -25,6 +25,7 @@ def adjudicate(log: MatchLog) -> Verdict:
     last = log.observations[-1].t if log.observations else 0
     t = state.ending.t if state.ending else last
     open_claims = tuple(still_open(state, claim, t) for claim in state.claims)
+    clock_running = state.run_from is not None
     state.stop_clock(t)
     clock = state.clock_before
     if clock > log.duration + GRACE:
@@ -43,6 +44,7 @@ def adjudicate(log: MatchLog) -> Verdict:
         barred=tuple(state.barred),
         positions=tuple(state.positions),
         running=tuple(state.running),
+        clock_running=clock_running,
         warnings=tuple(state.warnings),
     )
 

@@ -195,6 +195,8 @@ class Verdict:
     barred: tuple[Barred, ...]
     positions: tuple[tuple[Millis, Place], ...]
     running: tuple[tuple[Millis, Millis], ...]
+    clock_running: bool
+    """Whether the clock still runs where an unfinished log stops."""
     warnings: tuple[Warned, ...]
 
     def as_json(self) -> dict[str, Any]:
@@ -215,6 +217,7 @@ class Verdict:
                 {"t": to_seconds(t), "position": place.position, "top": place.top} for t, place in self.positions
             ],
             "running": [[to_seconds(start), to_seconds(end)] for start, end in self.running],
+            "clock_running": self.clock_running,
             "warnings": [warning.as_json() for warning in self.warnings],
         }
 

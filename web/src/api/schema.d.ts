@@ -647,6 +647,7 @@ export interface components {
             barred: components["schemas"]["Barred"][];
             positions: components["schemas"]["Placed"][];
             running: number[][];
+            clock_running: boolean;
             warnings: components["schemas"]["Warning"][];
         };
         Warning: {

@@ -1,7 +1,7 @@
 import type { Verdict } from "../api/client";
 
 /** The match clock at a time of the footage, from the stretches in which it ran; null before the first start. */
-export function clockAt(verdict: Verdict, t: number, logEnd: number): { clock: number; running: boolean } | null {
+export function clockAt(verdict: Verdict, t: number): { clock: number; running: boolean } | null {
   const stretches = verdict.running;
   const first = stretches[0]?.[0];
   if (first === undefined || t < first) return null;
@@ -9,7 +9,7 @@ export function clockAt(verdict: Verdict, t: number, logEnd: number): { clock: n
   let running = false;
   stretches.forEach(([start = 0, stop = 0], index) => {
     // The last stretch of an unfinished log runs on past the last observation.
-    const open = index === stretches.length - 1 && verdict.ended === null && stop >= logEnd;
+    const open = index === stretches.length - 1 && verdict.clock_running;
     const end = open ? Infinity : stop;
     if (t >= start) {
       clock += Math.min(t, end) - start;

@@ -11,7 +11,7 @@ export function Transport({ playhead, verdict, length, logEnd }: { playhead: Pla
   const t = usePlayhead(playhead, (one) => one.t);
   const playing = usePlayhead(playhead, (one) => one.playing);
   const rate = usePlayhead(playhead, (one) => one.rate);
-  const now = clockAt(verdict, t, logEnd);
+  const now = clockAt(verdict, t);
   const end = playhead.duration ?? Math.max(length * 1.5, t + 30, logEnd + 30);
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">

@@ -115,13 +115,16 @@ export function NewMatch() {
           </Part>
           <Part title="Footage"><div className="sm:col-span-2"><ClipPicker clip={clip} choose={(one) => setClip(one?.id ?? null)} /></div></Part>
           <Part title="A log that exists already">
-            <label className="sm:col-span-2">
-              <span className="mb-1 block">If the match was scored elsewhere, open its log here; ruleset and division come with it.</span>
-              <input type="file" accept=".json,application/json" className="text-base" onChange={(event) => {
+            <label className="flex flex-wrap items-center gap-4 sm:col-span-2">
+              <span className="act has-focus-visible:outline-2">
+                Open a log
+                <input type="file" accept=".json,application/json" className="sr-only" onChange={(event) => {
                 const file = event.target.files?.[0];
                 if (file) void readLog(file);
                 event.target.value = "";  // the same file, mended, may be chosen again
               }} />
+              </span>
+              <span className="text-slate">If the match was scored elsewhere; ruleset and division come with it.</span>
             </label>
           </Part>
           <Problem error={unread ?? setUp.error ?? athletes.error ?? rulesets.error} />
