@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import gc
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER, SIDES, Side
 from ..times import Millis
@@ -20,6 +24,23 @@ def adjudicate(log: MatchLog) -> Verdict:
 
     A pure function of the log: the same log gives the same verdict.
     """
+    with _without_collection():
+        return _adjudicate(log)
+
+
+@contextmanager
+def _without_collection() -> Iterator[None]:
+    """The fold makes many small rows and no cycles: looking for cycles meanwhile costs and finds nothing."""
+    was_on = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was_on:
+            gc.enable()
+
+
+def _adjudicate(log: MatchLog) -> Verdict:
     state = begin(log)
     run(state, log, None)
     last = log.observations[-1].t if log.observations else 0

@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useMemo, useRef } from "react";
 import { type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
 import type { Keyed } from "../desk/useLog";
+import { exchangeAt } from "./clockAt";
 import { describe, until } from "./describe";
 import { Mark } from "./Mark";
 import { claimWords, clock, footage, held, POSITION_WORDS, SIDE_WORDS } from "./words";
@@ -49,17 +50,14 @@ export function Spine(props: Props) {
 type Entry =
   | { t: number; rank: 0; seen: Keyed }
   | { t: number; rank: 1; award: Award }
-  | { t: number; rank: 2; miss: Unheld };
+  | { t: number; rank: 2; miss: Unheld }
+  | { t: number; rank: 3; unpaid: Unheld };
 
 function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; rows: Entry[][] } {
   const rows: Entry[][] = verdict.exchanges.map(() => []);
   const before: Entry[] = [];
   for (const seen of observations) {
-    let at = -1;
-    verdict.exchanges.forEach((exchange, index) => {
-      if (exchange.start <= seen.t + 0.0005) at = index;
-    });
-    (rows[at] ?? before).push({ t: seen.t, rank: 0, seen });
+    (rows[exchangeAt(verdict, seen.t)] ?? before).push({ t: seen.t, rank: 0, seen });
   }
   verdict.exchanges.forEach((exchange, index) => {
     const into = rows[index];
@@ -74,6 +72,7 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
       if (miss && !consoled) into?.push({ t: miss.t, rank: 2, miss });
     }
   });
+  for (const unpaid of verdict.unpaid) rows[exchangeAt(verdict, unpaid.t)]?.push({ t: unpaid.t, rank: 3, unpaid });
   for (const list of [before, ...rows]) list.sort((one, other) => one.t - other.t || one.rank - other.rank);
   return { before, rows };
 }
@@ -146,6 +145,9 @@ function Entries(props: Props & { rows: Entry[] }) {
           case 2:
             return <Told key={`miss-${entry.t}-${entry.miss.claim}`} {...props} side={entry.miss.to} t={entry.miss.since} because={entry.miss.because}
               mark={<span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[props.tone][entry.miss.to]}`}>{held(entry.miss.held)}</span>} />;
+          case 3:
+            return <Told key={`unpaid-${entry.t}-${entry.unpaid.claim}`} {...props} side={entry.unpaid.to} t={entry.unpaid.since} because={entry.unpaid.because}
+              mark={<span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[props.tone][entry.unpaid.to]}`} aria-label="pays nothing">–</span>} />;
         }
       })}
     </ul>
