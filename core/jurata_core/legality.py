@@ -69,9 +69,10 @@ def _keys(names: tuple[str, ...]) -> frozenset[str]:
 def _answer(name: str, division: Division, rules: _Allowances) -> Legality:
     technique = find(name)
     if technique is None:
+        named = name[:1].upper() + name[1:]
         if spelling(name) in rules.barred:
-            return Legality(None, "illegal", f"{name} is barred for everybody under {rules.title}.")
-        return Legality(None, "legal", f"{name} is not in the catalogue; taken as legal.")
+            return Legality(None, "illegal", f"{named} is barred for everybody under {rules.title}.")
+        return Legality(None, "legal", f"{named} is not in the catalogue; taken as legal.")
     chain = lineage(technique)
     root = chain[-1]
     ids = {step.id for step in chain}

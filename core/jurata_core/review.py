@@ -11,6 +11,8 @@ from .match_log.observations import OTHER, Side
 from .times import Millis, to_seconds
 
 FindingKind = Literal["miss", "concession", "penalty", "illegal"]
+ORDER: tuple[FindingKind, ...] = ("illegal", "miss", "penalty", "concession")
+"""What comes first of what happened at one moment: the cause before what it led to."""
 LEAD_IN: Millis = 4_000
 """How long before it happened the clip of a finding begins."""
 
@@ -51,7 +53,7 @@ def findings(verdict: Verdict, side: Side = "a") -> list[Finding]:
     found += [_concession(row) for row in verdict.ledger if _conceded(row, side)]
     found += [_penalty(row) for row in verdict.ledger if row.to == side and _against(row)]
     found += [_illegal(row) for row in verdict.barred if row.by == side]
-    return sorted(found, key=lambda finding: finding.t)
+    return sorted(found, key=lambda finding: (finding.t, ORDER.index(finding.kind)))
 
 
 def _conceded(row: Award, side: Side) -> bool:

@@ -124,8 +124,8 @@ SENTENCES = {
     "near_already_shown": "Nearly a {claim:claim} was logged within 5 s of a {claim:claim} that was lost anyway: "
     "is it the same one?",
     "no_advantages": "{ruleset} has no advantages: none is given.",
-    "unknown_technique": "{technique} is not in the catalogue{nearest}: taken as legal.",
-    "unknown_setting": "{setting} is not a setting of a ruleset: ignored.",
+    "unknown_technique": "The name {technique} is not in the catalogue{nearest}: taken as legal.",
+    "unknown_setting": "The name {setting} is not a setting of a ruleset: ignored.",
     "never_started": "The clock was never started.",
 }
 
