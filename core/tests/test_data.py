@@ -48,7 +48,7 @@ PRESETS = {
         "full-points": ["points", "advantages", "penalties", "decision"],
         "house-warnings": ["points", "advantages", "penalties", "decision"],
         "late-points": ["points", "decision"], "submission-only": ["draw"]},
-    "barred": dict.fromkeys(("full-points", "house-warnings", "late-points", "submission-only"), []),
+    "barred": {name: [] for name in ("full-points", "house-warnings", "late-points", "submission-only")},
 }  # fmt: skip
 POINT_ORDER = ("takedown", "takedown_clear", "sweep", "sweep_clear", "knee_on_belly", "guard_pass", "mount", "back")
 
@@ -137,7 +137,9 @@ class Sentences(unittest.TestCase):
             told |= {row.consequence for row in verdict.barred}
         # What random logs reach is most of what there is; the rest are results and their causes.
         untold = {name for name in SENTENCES if not name.startswith(("result_", "cause_"))} - told
-        self.assertEqual(untold - {"unknown_setting", "never_started", "held_advantage", "missed_under_submission"}, set())
+        self.assertEqual(
+            untold - {"unknown_setting", "never_started", "held_advantage", "missed_under_submission"}, set()
+        )
 
     def test_sentences_name_only_facts(self):
         for reason, text in SENTENCES.items():

@@ -75,7 +75,11 @@ class Worth(unittest.TestCase):
                 place = at(last, move.place.position, move.place.top)
                 longer = {**raw, "observations": [*raw["observations"], place, seen(last + 60, "exchange")]}
                 found = adjudicate(read_log(longer))
-                fresh = [row for row in found.ledger if row.reason.startswith("held") and row.observations == (len(raw["observations"]),)]
+                fresh = [
+                    row
+                    for row in found.ledger
+                    if row.reason.startswith("held") and row.observations == (len(raw["observations"]),)
+                ]
                 promised = {(claim, n) for claim, _, n in move.opens}
                 self.assertEqual({(row.facts["claim"], row.n) for row in fresh}, promised)
 

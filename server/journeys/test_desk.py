@@ -99,6 +99,61 @@ class Scoring(Journey):
         self.saved()
         self.assertEqual([seen["kind"] for seen in log_of(match)["observations"]], ["clock", "near"])
 
+    def test_a_hold_lasts_until_it_is_let_go(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})
+        page = self.page
+        self.go_to(5)
+        page.keyboard.press("w")
+        page.get_by_label("Grip", exact=True).last.fill("collar")
+        page.keyboard.press("Enter")
+        self.saved()
+        self.go_to(7.5)
+        page.keyboard.press("l")
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][-1]["until"], 7.5)
+        expect(page.get_by_test_id("spine")).to_contain_text("for 2.5 s")
+
+    def test_unsure_is_one_key_there_and_back(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})
+        self.go_to(4)
+        for sure in (False, True):
+            self.page.keyboard.press("u")
+            self.saved()
+            self.assertEqual(log_of(match)["observations"][1]["sure"], sure)
+
+    def test_again_from_before_the_last_observation_slowly(self):
+        self.at_desk({**TRUTH, "observations": TRUTH["observations"][:3]})
+        self.go_to(12)
+        self.page.keyboard.press("a")
+        self.until("document.querySelector('video').playbackRate === 0.5")
+        self.until("(t => t >= 5 && t < 9)(document.querySelector('video').currentTime)")
+
+    def test_a_clicked_row_gives_the_keys_back(self):
+        """Space plays after a click on an exchange; it does not press the row again."""
+        self.at_desk(TRUTH)
+        self.page.get_by_role("button", name="0:02").click()
+        self.page.keyboard.press("Space")
+        expect(self.page.get_by_role("button", name="Pause")).to_be_visible()
+
+    def test_the_legend_names_every_key_and_closes(self):
+        self.at_desk(with_clip=False)
+        self.page.keyboard.press("?")
+        legend = self.page.get_by_role("dialog", name="All keys")
+        for words in ("guard, turtle, side control", "submission on; let go now", "undo, redo"):
+            expect(legend).to_contain_text(words)
+        self.page.keyboard.press("Escape")
+        expect(legend).to_have_count(0)
+
+    def test_why_nothing_was_paid_is_told(self):
+        pulled = [
+            *TRUTH["observations"][:1],
+            {"t": 3, "kind": "pull", "by": "b"},
+            {"t": 3, "kind": "position", "position": "guard", "top": "a"},
+        ]
+        self.at_desk({**TRUTH, "observations": pulled})
+        self.go_to(4)
+        expect(self.page.get_by_test_id("spine")).to_contain_text("because the opponent pulled guard: no takedown")
+
     def test_with_the_mouse_alone(self):
         match = self.at_desk(with_clip=False)
         page = self.page

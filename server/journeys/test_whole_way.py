@@ -93,6 +93,55 @@ class WholeWay(Journey):
         self.page.get_by_role("button", name="Delete the match").click()
         expect(self.page.get_by_text("No match yet")).to_be_visible()
 
+    def test_athletes_are_added_changed_and_kept_while_they_have_matches(self):
+        self.match(TRUTH)
+        self.sign_in("/athletes")
+        page = self.page
+        expect(page.get_by_role("heading", name="Athletes", exact=True)).to_be_visible()
+        page.get_by_label("Name", exact=True).fill("Cilla Dorn")
+        page.get_by_label("Year of birth").fill("2012")
+        page.get_by_role("button", name="Add").click()
+        row = page.get_by_role("listitem").filter(has_text="Cilla Dorn")
+        row.get_by_role("button", name="Change").click()
+        page.get_by_label("Belt").select_option("orange")
+        page.get_by_role("button", name="Save").click()
+        expect(row).to_contain_text("orange belt")
+        row.get_by_role("button", name="Delete").click()
+        expect(row).to_have_count(0)
+        page.get_by_role("listitem").filter(has_text="Ada Brenn").get_by_role("button", name="Delete").click()
+        expect(page.get_by_role("alert")).to_contain_text("has matches here")
+
+    def test_signing_out_leaves_nothing_on_the_screen(self):
+        self.match(TRUTH)
+        self.sign_in()
+        expect(self.page.get_by_text("Bo Calder").first).to_be_visible()
+        self.page.get_by_role("button", name="Sign out").click()
+        expect(self.page.get_by_label("Password")).to_be_visible()
+        expect(self.page.get_by_text("Bo Calder")).to_have_count(0)
+
+    def test_a_page_says_when_the_server_is_gone(self):
+        self.sign_in()
+        self.page.route("**/api/athletes", lambda route: route.abort())
+        self.page.get_by_role("link", name="Athletes").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("can't be reached")
+
+    def test_an_upload_that_breaks_off_can_be_sent_again(self):
+        self.sign_in("/matches/new")
+        page = self.page
+        page.route("**/content", lambda route: route.abort())
+        page.get_by_label("Upload a clip").set_input_files(self.footage)
+        expect(page.get_by_role("alert")).to_contain_text("cut off")
+        page.unroute("**/content")
+        page.get_by_label("Upload a clip").set_input_files(self.footage)
+        expect(page.get_by_label("or take one that is here")).to_contain_text("journey.webm")
+
+    def test_the_review_is_read_on_a_phone(self):
+        match = self.match(TRUTH)
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        self.sign_in(f"/matches/{match.pk}/review")
+        expect(self.page.get_by_role("heading", name="Reached and not held")).to_be_visible()
+        self.assertEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390)
+
 
 class Access(Journey):
     def check(self, name):

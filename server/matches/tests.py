@@ -72,6 +72,48 @@ class SetUp(CoachCase):
         form = {"ruleset": "no-such", "duration_ms": 300_000, "age": 24, "belt": "blue", "attire": "gi"}
         self.assertEqual([fault["path"] for fault in self.set_up(**form).json()["faults"]], ["ruleset"])
 
+    def test_changing_a_match_is_checked_like_a_new_one(self):
+        match = self.match()
+        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready", duration_ms=400_000)
+        changed = self.call("patch", f"matches/{match.pk}", {"opponent": "Enno Falk", "clip": str(clip.pk)}).json()
+        self.assertEqual((changed["opponent"], changed["clip"]), ("Enno Falk", str(clip.pk)))
+        for body, path in (
+            ({"belt": "pink"}, "belt"),
+            ({"ruleset": {"extends": "x"}}, "ruleset.extends"),
+            ({"age": 400}, "division.age"),
+        ):
+            answer = self.call("patch", f"matches/{match.pk}", body)
+            self.assertEqual((answer.status_code, [fault["path"] for fault in answer.json()["faults"]]), (400, [path]))
+        self.assertEqual(Match.objects.get(pk=match.pk).belt, "blue")
+
+    def test_the_list_says_where_the_scoring_stands(self):
+        self.match()
+        empty = {
+            "ruleset": "full-points",
+            "duration_ms": 300_000,
+            "age": 24,
+            "belt": "blue",
+            "attire": "gi",
+            "date": "2026-05-01",
+        }
+        self.set_up(**empty)
+        rows = self.call("get", "matches").json()
+        self.assertEqual(
+            [(row["observed"], row["score"] is None) for row in sorted(rows, key=lambda row: row["observed"])],
+            [(0, True), (3, False)],
+        )
+
+    def test_the_newest_match_comes_first(self):
+        for date in ("2026-05-01", "2026-07-01", "2026-06-01"):
+            self.set_up(log=LOG, date=date)
+        self.assertEqual(
+            [row["date"] for row in self.call("get", "matches").json()], ["2026-07-01", "2026-06-01", "2026-05-01"]
+        )
+
+    def test_a_ruleset_of_the_coachs_own_is_said_to_be_one(self):
+        answer = self.set_up(log=LOG | {"ruleset": {"extends": "late-points", "pull_cost": 2}})
+        self.assertEqual(answer.json()["ruleset_title"], "Late points, changed")
+
 
 class Recording(CoachCase):
     def put(self, match, key, **body):

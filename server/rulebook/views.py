@@ -15,6 +15,7 @@ from jurata_core.answers import ask_legality
 from jurata_core.divisions import read_division
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.legality import legality
+from jurata_core.match_log import parse_json
 from jurata_core.rulesets import DEFAULT, preset, preset_ids, preset_settings, read_ruleset
 from jurata_core.techniques import catalogue
 
@@ -102,6 +103,8 @@ def techniques(request: Request) -> Response:
 
 def _asked(request: Request) -> dict[str, Any]:
     asked: dict[str, Any] = request.query_params.dict()
+    if asked.get("ruleset", "").startswith("{"):
+        asked["ruleset"] = parse_json(asked["ruleset"])
     age = asked.get("age", "")
     if age.isascii() and age.isdigit() and len(age) < 6:
         asked["age"] = int(age)

@@ -1,0 +1,44 @@
+"""The one page, its protection, and that the README's commands do what it says."""
+
+import re
+import shlex
+import subprocess
+
+from django.conf import settings
+from django.test import SimpleTestCase, TestCase
+
+
+class Page(TestCase):
+    def test_every_address_of_the_front_end_is_the_page(self):
+        for path in ("/", "/matches/new", "/no/such/view"):
+            answer = self.client.get(path)
+            self.assertEqual(answer.status_code, 200)
+            self.assertContains(answer, '<div id="app">')
+
+    def test_nothing_from_elsewhere_may_run(self):
+        policy = self.client.get("/")["Content-Security-Policy"]
+        self.assertIn("default-src 'self'", policy)
+        self.assertNotIn("unsafe", policy)
+        self.assertIn("frame-ancestors 'none'", policy)
+
+    def test_an_address_of_the_api_that_is_none(self):
+        answer = self.client.get("/api/no-such-thing")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"))
+
+
+class Readme(SimpleTestCase):
+    TEXT = (settings.ROOT / "README.md").read_text("utf-8")
+
+    def test_its_commands_run(self):
+        commands = re.findall(r"^    (bin/jurata .+)$", self.TEXT, re.MULTILINE)
+        self.assertEqual(len(commands), 2)
+        for command in commands:
+            done = subprocess.run(shlex.split(command), cwd=settings.ROOT, capture_output=True, text=True, check=False)
+            self.assertEqual((done.returncode, done.stderr), (0, ""), command)
+
+    def test_what_it_points_to_is_there(self):
+        linked = re.findall(r"\]\(([^)]+)\)", self.TEXT)
+        named = re.findall(r"`((?:core|server|web|bench|scripts|bin)/[\w./-]*)`", self.TEXT)
+        self.assertGreater(len(linked) + len(named), 15)
+        for path in {*linked, *named}:
+            self.assertTrue((settings.ROOT / path).exists(), path)

@@ -1,0 +1,55 @@
+"""Rulesets and legality over HTTP give the core's own answers."""
+
+import json
+import subprocess
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.test import TestCase
+
+from jurata_core.rulesets import preset_ids
+from jurata_core.techniques import catalogue
+
+DIVISION = {"age": "14", "belt": "green", "attire": "gi"}
+
+
+class Rulebook(TestCase):
+    def setUp(self):
+        self.client.force_login(User.objects.create_user("coach", password="amber"))
+
+    def test_rulesets(self):
+        self.assertEqual([one["id"] for one in self.client.get("/api/rulesets").json()], list(preset_ids()))
+
+    def test_one_technique_is_answered_as_by_the_command_line(self):
+        for technique in ("Guillotine", "bow and arrow", "single leg head outside", "banana split"):
+            asked = {**DIVISION, "technique": technique, "ruleset": "late-points"}
+            flags = [part for name, value in asked.items() for part in (f"--{name}", value)]
+            told = subprocess.run(
+                [settings.ROOT / "bin" / "jurata", "legality", *flags], capture_output=True, check=True
+            )
+            self.assertEqual(self.client.get("/api/legality", asked).json(), json.loads(told.stdout))
+
+    def test_a_name_that_is_none_gets_the_nearest(self):
+        answer = self.client.get("/api/legality", {**DIVISION, "technique": "gilotine"})
+        self.assertEqual(answer.status_code, 400)
+        self.assertIn("guillotine", answer.json()["faults"][0]["message"])
+
+    def test_the_whole_catalogue_for_a_division(self):
+        rows = {row["id"]: row for row in self.client.get("/api/techniques", DIVISION).json()}
+        self.assertEqual(set(rows), set(catalogue()))
+        self.assertEqual(
+            [rows[name]["status"] for name in ("armbar", "omoplata", "single-leg-head-outside")],
+            ["legal", "illegal", "stop"],
+        )
+
+    def test_a_changed_ruleset_is_looked_up_too(self):
+        changed = json.dumps({"extends": "full-points", "barred": ["armbar"]})
+        rows = {
+            row["id"]: row["status"]
+            for row in self.client.get("/api/techniques", {**DIVISION, "ruleset": changed}).json()
+        }
+        self.assertEqual((rows["armbar"], rows["flying-armbar"], rows["triangle"]), ("illegal", "illegal", "legal"))
+
+    def test_faults_name_their_fields(self):
+        answer = self.client.get("/api/techniques", {"age": "young", "belt": "pink", "attire": "gi", "ruleset": "none"})
+        self.assertEqual({fault["path"] for fault in answer.json()["faults"]}, {"age", "belt", "ruleset"})
