@@ -31,13 +31,13 @@ export function Transport({ playhead, verdict, length, logEnd }: { playhead: Pla
         <Act name="One frame on" press={() => playhead.step(1)}>+1 f</Act>
         <Act name="One second on" press={() => playhead.nudge(1)}>+1 s</Act>
         <label className="ml-2 flex items-center gap-1.5 text-fog">
-          <span>Speed</span>
+          <span className="max-xl:sr-only">Speed</span>
           <select className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
             {RATES.map((one) => <option key={one} value={one}>{one}×</option>)}
           </select>
         </label>
-        <span className="ml-auto flex items-baseline gap-4">
-          <span className="text-fog">footage <b className="text-bone" data-testid="footage-time">{footage(t)}</b></span>
+        <span className="ml-auto flex items-baseline gap-4 whitespace-nowrap">
+          <span className="text-fog"><span className="max-xl:sr-only">footage</span> <b className="text-bone" data-testid="footage-time">{footage(t)}</b></span>
           <span className="text-fog">
             {now ? (now.running ? "clock" : "clock stopped") : "clock not started"}{" "}
             {now && <b className="text-xl text-bone" data-testid="match-clock">{clock(now.clock)}</b>}
@@ -51,7 +51,7 @@ export function Transport({ playhead, verdict, length, logEnd }: { playhead: Pla
 
 function Act({ name, press, children }: { name: string; press: () => void; children: ReactNode }) {
   return (
-    <button type="button" aria-label={name} title={name} onClick={press} className="border border-seam px-2 py-1 text-bone hover:bg-rail">
+    <button type="button" aria-label={name} title={name} onClick={press} className="border border-seam px-2 py-1 whitespace-nowrap text-bone hover:bg-rail">
       {children}
     </button>
   );
