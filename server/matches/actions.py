@@ -7,7 +7,6 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import Max
 
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
@@ -55,24 +54,39 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
 
 
 @transaction.atomic
-def record(match: Match, key: str, body: dict[str, Any]) -> Observation:
-    """Store an observation under its key: made, corrected or brought back, once however often it is sent."""
-    Match.objects.select_for_update().get(pk=match.pk)  # one after another: the order is part of the log
+def record(match: Match, key: str, body: dict[str, Any]) -> list[dict[str, Any]]:
+    """Store an observation under its key: made, corrected or brought back, once however often it is sent.
+
+    Returns what is logged now, in its order.
+    """
+    rows = _locked_rows(match)
     body = {**body, "id": key}
     _check(match, body)
-    found = Observation.objects.filter(match=match, key=key).first()
+    found = next((row for row in rows if row.key == key), None)
     if found is None:
-        last = match.observations.aggregate(last=Max("sequence"))["last"]
-        return Observation.objects.create(match=match, key=key, sequence=0 if last is None else last + 1, body=body)
-    found.body, found.deleted = body, False
-    found.save()
-    return found
+        sequence = rows[-1].sequence + 1 if rows else 0
+        rows.append(Observation.objects.create(match=match, key=key, sequence=sequence, body=body))
+    else:
+        found.body, found.deleted = body, False
+        found.save()
+    return [row.body for row in rows if not row.deleted]
 
 
 @transaction.atomic
-def take_back(match: Match, key: str) -> None:
-    """Mark an observation as deleted. Deleting it twice is the same as once."""
-    Observation.objects.filter(match=match, key=key).update(deleted=True)
+def take_back(match: Match, key: str) -> list[dict[str, Any]]:
+    """Mark an observation as deleted, and return what is left. Deleting it twice is the same as once."""
+    rows = _locked_rows(match)
+    for row in rows:
+        if row.key == key and not row.deleted:
+            row.deleted = True
+            row.save()
+    return [row.body for row in rows if not row.deleted]
+
+
+def _locked_rows(match: Match) -> list[Observation]:
+    """All rows of a match, deleted ones too. One change after another: their order is part of the log."""
+    Match.objects.select_for_update().only("pk").get(pk=match.pk)
+    return list(Observation.objects.filter(match=match))
 
 
 def _check(match: Match, body: dict[str, Any]) -> None:

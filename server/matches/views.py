@@ -107,8 +107,7 @@ def own_match(request: Request, match: uuid.UUID) -> Match:
     return get_object_or_404(own_matches(request), pk=match)
 
 
-def _scored(match: Match) -> dict[str, Any]:
-    seen = bodies(match)
+def _scored(match: Match, seen: list[dict[str, Any]]) -> dict[str, Any]:
     return {"observations": seen, "verdict": adjudicate(checked_log(match, seen)).as_json()}
 
 
@@ -141,7 +140,7 @@ class MatchView(APIView):
         found = own_match(request, match)
         clip = ClipSerializer(found.clip).data if found.clip else None
         row = MatchSerializer(found, context={"request": request}).data
-        return Response({"match": row, "clip": clip, **_scored(found)})
+        return Response({"match": row, "clip": clip, **_scored(found, bodies(found))})
 
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:
@@ -168,14 +167,12 @@ class ObservationView(APIView):
         found = own_match(request, match)
         if not isinstance(request.data, dict):
             raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
-        record(found, key, request.data)
-        return Response(_scored(found))
+        return Response(_scored(found, record(found, key, request.data)))
 
     @extend_schema(operation_id="take_back", responses={200: ScoredSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
-        take_back(found, key)
-        return Response(_scored(found))
+        return Response(_scored(found, take_back(found, key)))
 
 
 class OutlookView(APIView):
