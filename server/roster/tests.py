@@ -5,7 +5,6 @@ import datetime
 from django.contrib.auth.models import User
 from django.test import TestCase
 
-from matches.models import Match
 from roster.models import Athlete
 
 
@@ -40,9 +39,10 @@ class Athletes(TestCase):
 
     def test_an_athlete_with_matches_stays(self):
         made = self.post(name="Ada Brenn", birth_year=2000, belt="blue").json()
-        Match.objects.create(
-            owner=self.coach, athlete_id=made["id"], opponent="Bo", ruleset="full-points", duration_ms=1000, age=24,
-            belt="blue", attire="gi",
-        )  # fmt: skip
+        match = {
+            "athlete": made["id"], "opponent": "Bo", "ruleset": "full-points", "duration_ms": 60_000, "age": 24,
+            "belt": "blue", "attire": "gi",
+        }  # fmt: skip
+        self.assertEqual(self.client.post("/api/matches", match, content_type="application/json").status_code, 201)
         answer = self.client.delete(f"/api/athletes/{made['id']}")
         self.assertEqual((answer.status_code, answer.json()["code"]), (409, "in_use"))
