@@ -68,9 +68,9 @@ export function Desk({ desk }: { desk: DeskData }) {
   });
 
   const { add, put, remove, undo, redo } = log;
-  const held = useRef({ observations, chosen, outlook: outlook.data });
+  const latest = useRef({ observations, chosen, outlook: outlook.data });
   useEffect(() => {
-    held.current = { observations, chosen, outlook: outlook.data };
+    latest.current = { observations, chosen, outlook: outlook.data };
   }, [observations, chosen, outlook.data]);
 
   const compose = useCallback(
@@ -85,7 +85,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   const run = useCallback(
     (command: Command) => {
       const t = playhead.now();
-      const { observations: all, chosen: picked, outlook: now } = held.current;
+      const { observations: all, chosen: picked, outlook: now } = latest.current;
       switch (command.do) {
         case "position":
           setChosen(add({ t, kind: "position", position: command.position, ...(command.top ? { top: command.top } : {}) }));
