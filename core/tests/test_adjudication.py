@@ -114,6 +114,50 @@ FOULS = {
 }  # fmt: skip
 
 
+TRIANGLE = {"technique": "triangle", "threat": "attempt"}
+EDGES = {
+    "the longer of two chokes decides when the count begins": (
+        [*GUARD_B, at(20, "side", "b"), seen(21, "submission", by="a", until=30, **TRIANGLE),
+         seen(22, "submission", by="a", until=26, **TRIANGLE), at(33, "standing"), end()], "0/0/0", "3/0/0"),
+    "a count that is full when the choke comes is paid": (
+        [*GUARD_B, at(20, "side", "b"), seen(23, "submission", by="a", until=30, **TRIANGLE), at(24, "standing"), end()],
+        "0/0/0", "3/0/0"),
+    "a choke by the one on top shields nobody on top": (
+        [*GUARD_B, at(20, "side", "b"), seen(21, "submission", by="b", until=30, **TRIANGLE), at(23, "standing"), end()],
+        "0/0/0", "3/0/0"),
+    "a choke seen during a stop still shields after it": (
+        [*GUARD_B, at(20, "side", "b"), stop(21), seen(22, "submission", by="a", until=30, **TRIANGLE),
+         start(25, restart="same"), at(32.9, "standing"), end()], "0/0/0", "0/1/0"),
+    "a standing restart cancels it": (
+        [start(), at(5, "guard", "b"), seen(20, "submission", by="b", until=60, **TRIANGLE), stop(21), start(25),
+         at(30, "guard", "a"), at(33, "standing"), end()], "2/0/0", "2/0/0"),
+    "a choke shields a count through a scramble": (
+        [*GUARD_B, at(20, "side", "b"), seen(21, "submission", by="a", until=30, **TRIANGLE), at(22, "scramble"),
+         at(23, "side", "b"), at(33, "standing"), end()], "0/0/0", "3/0/0"),
+    "a stop in a scramble leaves the claim waiting": (
+        [start(), at(5, "guard", "a"), at(6, "scramble"), stop(7), start(9, restart="same"), at(20, "guard", "a"),
+         at(23, "standing"), end()], "2/0/0", "0/0/0"),
+    "time running out in a scramble loses it": (
+        [start(), at(297, "guard", "a"), at(298, "scramble"), end(300)], "0/1/0", "0/0/0"),
+    "from a scramble something higher still gives nothing": (
+        [*GUARD_B, at(20, "knee_on_belly", "b"), at(21, "scramble"), at(22, "mount", "b"), end()], "0/0/0", "7/0/0"),
+    "a mount entered again through a scramble is not paid twice in a spell": (
+        [*GUARD_B, at(20, "mount", "b"), at(25, "scramble"), at(26, "mount", "b"), end()], "0/0/0", "7/0/0"),
+    "on top in turn, each sweep pays": (
+        [*GUARD_B, at(20, "guard", "a"), at(30, "guard", "b"), at(40, "guard", "a"), end()], "4/0/0", "2/0/0"),
+    "a sweep that is swept back within three seconds is an advantage": (
+        [*GUARD_B, at(20, "guard", "a"), at(22, "guard", "b"), end()], "0/1/0", "2/0/0"),
+    "a pull and then on top oneself is a sweep": ([start(), PULL_A, at(9, "guard", "a"), end()], "2/0/0", "0/0/0"),
+    "a second pull by the same side changes nothing": (
+        [start(), PULL_A, seen(2, "pull", by="a"), at(3, "guard", "b"), end()], "0/0/0", "0/0/0"),
+    "a fourth and fifth penalty are never reached: the fourth ends it": (
+        [start(), *(seen(t, "foul", by="a", foul="grip") for t in (9, 19, 29, 39, 49)), end()], "0/0/4", "2/1/0"),
+    "fleeing from a takedown leaves a sweep alone": (
+        [*GUARD_B, at(20, "guard", "a"), seen(21, "foul", by="b", foul="fleeing", avoiding="takedown"), end()],
+        "4/0/0", "0/0/1"),
+}  # fmt: skip
+
+
 class Sheets(unittest.TestCase):
     def rows(self, table):
         for name, (observations, a, b) in table.items():
@@ -134,6 +178,9 @@ class Sheets(unittest.TestCase):
 
     def test_fouls(self):
         self.rows(FOULS)
+
+    def test_edges(self):
+        self.rows(EDGES)
 
 
 ENDINGS = {

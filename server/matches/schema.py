@@ -51,28 +51,27 @@ class RefsField(serializers.ListField):
     child = serializers.CharField()
 
 
-class AwardSerializer(serializers.Serializer[Any]):
+class RowSerializer(serializers.Serializer[Any]):
+    """What every row of a verdict says: when, for whom, why, and from which observations."""
+
     t = serializers.FloatField()
     clock = serializers.FloatField()
     to = serializers.ChoiceField(SIDES)
-    kind = serializers.ChoiceField(TALLIES)
-    n = serializers.IntegerField()
     reason = serializers.CharField()
     because = serializers.CharField()
     observations = RefsField()
 
 
-class UnheldSerializer(serializers.Serializer[Any]):
-    t = serializers.FloatField()
-    clock = serializers.FloatField()
-    to = serializers.ChoiceField(SIDES)
+class AwardSerializer(RowSerializer):
+    kind = serializers.ChoiceField(TALLIES)
+    n = serializers.IntegerField()
+
+
+class UnheldSerializer(RowSerializer):
     claim = serializers.CharField()
     since = serializers.FloatField()
     held = serializers.FloatField()
     needed = serializers.FloatField()
-    reason = serializers.CharField()
-    because = serializers.CharField()
-    observations = RefsField()
 
 
 class PlaceSerializer(serializers.Serializer[Any]):

@@ -277,17 +277,18 @@ export interface components {
          * @enum {string}
          */
         AttireEnum: "gi" | "nogi";
+        /** @description What every row of a verdict says: when, for whom, why, and from which observations. */
         Award: {
             /** Format: double */
             t: number;
             /** Format: double */
             clock: number;
             to: components["schemas"]["SideEnum"];
-            kind: components["schemas"]["TallyEnum"];
-            n: number;
             reason: string;
             because: string;
             observations: string[];
+            kind: components["schemas"]["TallyEnum"];
+            n: number;
         };
         Barred: {
             /** Format: double */
@@ -615,12 +616,16 @@ export interface components {
             status: components["schemas"]["StatusEnum"];
             because: string;
         };
+        /** @description What every row of a verdict says: when, for whom, why, and from which observations. */
         Unheld: {
             /** Format: double */
             t: number;
             /** Format: double */
             clock: number;
             to: components["schemas"]["SideEnum"];
+            reason: string;
+            because: string;
+            observations: string[];
             claim: string;
             /** Format: double */
             since: number;
@@ -628,9 +633,6 @@ export interface components {
             held: number;
             /** Format: double */
             needed: number;
-            reason: string;
-            because: string;
-            observations: string[];
         };
         Verdict: {
             score: components["schemas"]["Both"];
