@@ -56,7 +56,9 @@ def change_to(state: State, place: Place) -> Change:
             moved_on.append(claim)
         else:
             lost.append(claim)
-    change = Change(kept, lost, moved_on, [], [])
+    opened: list[tuple[ClaimKind, Tally, int]] = []
+    unpaid: list[tuple[str, str]] = []
+    change = Change(kept, lost, moved_on, opened, unpaid)
     side = place.top
     if side is None or place == state.place:
         return change
@@ -64,13 +66,13 @@ def change_to(state: State, place: Place) -> Change:
     once = state.ruleset.repeat == "after_recovery"
     for kind in claims_from(state.origin, place):
         if once and same_spell and kind in OWN_POSITION and kind in state.spell_paid:
-            change.unpaid.append((kind, "paid_before"))
-        elif not any(claim.kind == kind and claim.side == side for claim in kept):
-            change.opened.append((kind, *worth(state, kind, place)))
+            unpaid.append((kind, "paid_before"))
+        elif not kept or not any(claim.kind == kind and claim.side == side for claim in kept):
+            opened.append((kind, *worth(state, kind, place)))
     if is_reversal(state.origin, place):
-        change.unpaid.append(("reversal", "reversal"))
-    elif len(state.pullers) == 1 and state.origin.top == side and not change.opened:
-        change.unpaid.append(("takedown", "pulled"))
+        unpaid.append(("reversal", "reversal"))
+    elif len(state.pullers) == 1 and state.origin.top == side and not opened:
+        unpaid.append(("takedown", "pulled"))
     return change
 
 
@@ -79,7 +81,8 @@ def apply_change(state: State, change: Change, place: Place, t: Millis, ref: Ref
     side = place.top
     for claim in change.moved_on:
         end_quietly(state, claim, t, "moved_on", "moved_on")
-    lose(state, change.lost, t, "position", (ref,), place)
+    if change.lost:
+        lose(state, change.lost, t, "position", (ref,), place)
     for claim in change.kept:
         if claim.suspended:
             claim.suspended = False
@@ -141,8 +144,6 @@ def lose(
     state: State, claims: list[Claim], t: Millis, ending: str, refs: tuple[Ref, ...], place: Place | None = None
 ) -> None:
     """End claims as lost: at most one advantage a side, however many of them one observation ends."""
-    if not claims:
-        return
     consoled: dict[Side, list[Claim]] = {}
     for claim in claims:
         _end(state, claim, t)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import NamedTuple
 
-from ..match_log.observations import OTHER, Side
+from ..match_log.observations import OTHER, POSITIONS, SIDES, Side
 
 ClaimKind = str
 """One of ``match_log.observations.CLAIM_KINDS``."""
@@ -17,8 +18,9 @@ class Place(NamedTuple):
     top: Side | None
 
 
-STANDING = Place("standing", None)
-DOUBLE_PULL = Place("double_pull", None)
+PLACE_OF = {(position, top): Place(position, top) for position in POSITIONS for top in (*SIDES, None)}
+STANDING = PLACE_OF["standing", None]
+DOUBLE_PULL = PLACE_OF["double_pull", None]
 
 BACKS = frozenset(("back", "back_one_hook"))
 GUARDS = frozenset(("guard", "entangled"))
@@ -48,11 +50,12 @@ def passed_through(place: Place) -> bool:
     return place.position == "scramble" or (place.position == "entangled" and place.top is None)
 
 
-def claims_from(origin: Place, place: Place) -> list[ClaimKind]:
+@cache
+def claims_from(origin: Place, place: Place) -> tuple[ClaimKind, ...]:
     """What coming to ``place`` from ``origin`` opens for the side on top of ``place``."""
     side = place.top
     if side is None:
-        return []
+        return ()
     opened: list[ClaimKind] = []
     position = place.position
     if position not in BACKS:
@@ -66,7 +69,7 @@ def claims_from(origin: Place, place: Place) -> list[ClaimKind]:
         opened.append("guard_pass")
     if position in OWN_POSITION:
         opened.append(position)
-    return opened
+    return tuple(opened)
 
 
 def holds(kind: ClaimKind, side: Side, place: Place) -> bool:

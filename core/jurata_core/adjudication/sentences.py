@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import cache
 from string import Formatter
 from typing import Any
 
@@ -142,47 +143,55 @@ def amount(n: int, kind: str) -> str:
     return f"{n} {one if abs(n) == 1 else many}"
 
 
-class _CoachWords(Formatter):
-    """Formats facts by what they are: ``{held:span}``, ``{to:who}``, ``{opened:clock}``."""
-
-    def __init__(self, kind: str) -> None:
-        self.kind = kind
-
-    def format_field(self, value: Any, format_spec: str) -> str:
-        if format_spec in ("who", "Who"):
-            return _cased(WHO[value], format_spec)
-        if format_spec in ("claim", "Claim"):
-            return _cased(CLAIMS[value], format_spec)
-        if format_spec in ("place", "Place"):
-            return _cased(PLACES[value], format_spec)
-        if format_spec == "foul":
-            return _cased(FOULS[value], "Foul")
-        if format_spec == "clock":
-            return minutes(value)
-        if format_spec == "span":
-            return span(value)
-        if format_spec == "award":
-            return amount(value, self.kind).replace("-", "minus ")
-        return str(value)
+def _worded(value: Any, form: str, tally: str) -> str:
+    """A fact as a coach reads it: ``{held:span}``, ``{to:who}``, ``{opened:clock}``."""
+    if form in ("who", "Who"):
+        return _cased(WHO[value], form)
+    if form in ("claim", "Claim"):
+        return _cased(CLAIMS[value], form)
+    if form in ("place", "Place"):
+        return _cased(PLACES[value], form)
+    if form == "foul":
+        return _cased(FOULS[value], "Foul")
+    if form == "clock":
+        return minutes(value)
+    if form == "span":
+        return span(value)
+    if form == "award":
+        return amount(value, tally).replace("-", "minus ")
+    return str(value)
 
 
-_FORMATTERS = {kind: _CoachWords(kind) for kind in _AMOUNTS}
+def _cased(words: str, form: str) -> str:
+    return words[:1].upper() + words[1:] if form[0].isupper() else words
 
 
-def _cased(words: str, spec: str) -> str:
-    return words[:1].upper() + words[1:] if spec[0].isupper() else words
+@cache
+def _parts(template: str) -> tuple[tuple[str, str | None, str], ...]:
+    """A template taken apart once: (text before, name of the fact, its form)."""
+    return tuple((before, name, form or "") for before, name, form, _ in Formatter().parse(template))
+
+
+def _told(template: str, facts: Mapping[str, Any], tally: str) -> str:
+    said = []
+    for before, name, form in _parts(template):
+        said.append(before)
+        if name is not None:
+            said.append(_worded(facts[name], form, tally))
+    return "".join(said)
 
 
 def sentence(reason: str, facts: Mapping[str, Any]) -> str:
     """The sentence of a reason. Facts ``ending`` and ``recount`` name phrases of their own tables."""
-    formatter = _FORMATTERS[facts.get("kind", "points")] if facts.get("kind") in _FORMATTERS else _FORMATTERS["points"]
+    kind = facts.get("kind")
+    tally = kind if kind in _AMOUNTS else "points"
     filled = dict(facts)
     if "ending" in facts:
-        filled["ending"] = formatter.vformat(ENDINGS[facts["ending"]], (), facts)
+        filled["ending"] = _told(ENDINGS[facts["ending"]], facts, tally)
     if "recount" in facts:
-        filled["recount"] = formatter.vformat(RECOUNTS[facts["recount"]], (), facts)
+        filled["recount"] = _told(RECOUNTS[facts["recount"]], facts, tally)
     if "claims" in facts:
         filled["claims"] = _cased(" and ".join(CLAIMS[claim] for claim in facts["claims"]), "Claims")
     if "cause" in facts:
         filled["cause"] = sentence(facts["cause"], {key: value for key, value in facts.items() if key != "cause"})
-    return formatter.vformat(SENTENCES[reason], (), filled)
+    return _told(SENTENCES[reason], filled, tally)

@@ -6,7 +6,7 @@ from ..match_log import observations as seen
 from ..match_log.observations import OTHER, SIDES, TALLIES, Observation, Side
 from .holding import NEAR_WINDOW, apply_change, change_to, lose
 from .penalties import attack, end_match, finish, foul
-from .places import DOUBLE_PULL, STANDING, Place, passed_through
+from .places import DOUBLE_PULL, PLACE_OF, STANDING, passed_through
 from .state import Ending, State
 
 AFTER_END = (seen.Decision, seen.Ruling, seen.Call)
@@ -84,7 +84,7 @@ def _stop(state: State, stop: seen.Clock) -> None:
 
 
 def _position(state: State, position: seen.Position) -> None:
-    place = Place(position.position, position.top)
+    place = PLACE_OF[position.position, position.top]
     t = position.t
     if not state.started:
         state.place = place
@@ -129,7 +129,7 @@ def _pull(state: State, pull: seen.Pull) -> None:
         state.origin = DOUBLE_PULL
     elif not state.pullers:
         if not (pull.caught and state.ruleset.pull_caught == "takedown"):
-            state.origin = Place("guard", OTHER[pull.by])
+            state.origin = PLACE_OF["guard", OTHER[pull.by]]
     elif len(state.pullers) == 1 and pull.by not in state.pullers:
         state.origin = DOUBLE_PULL
     else:
