@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import random
+import resource
 import statistics
 import subprocess
 import sys
@@ -16,6 +17,7 @@ from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
+JURATA = ROOT / "bin" / "jurata"
 sys.path.insert(0, str(ROOT / "core"))
 
 from jurata_core.adjudication import adjudicate  # noqa: E402
@@ -61,6 +63,22 @@ def timed(length: int, rounds: int) -> float:
     return median(times)
 
 
+def rescored(matches: int, observations: int) -> None:
+    """A whole library under one ruleset, by two processes, with the most memory any of them took."""
+    how = ("--ruleset", "late-points", "--brief", "--jobs", "2")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "library.jsonl"
+        line = json.dumps(long_log(observations))
+        with path.open("w") as file:
+            for _ in range(matches):
+                file.write(line + "\n")
+        start = time.perf_counter()
+        subprocess.run([str(JURATA), "score", "--lines", str(path), *how], check=True, stdout=subprocess.DEVNULL)
+        took = time.perf_counter() - start
+    most = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
+    print(f"{matches:,} matches of {observations} observations scored again: {took:.1f} s, {most:.0f} MB a process")
+
+
 def main() -> None:
     print(f"adjudicate 300 observations: {timed(300, 200):.2f} ms median")
     small, large = timed(1_000, 30) / 1_000, timed(100_000, 3) / 100_000
@@ -71,9 +89,10 @@ def main() -> None:
         times = []
         for _ in range(10):
             start = time.perf_counter()
-            subprocess.run([ROOT / "bin" / "jurata", "score", path], check=True, stdout=subprocess.DEVNULL)
+            subprocess.run([JURATA, "score", path], check=True, stdout=subprocess.DEVNULL)
             times.append(time.perf_counter() - start)
     print(f"bin/jurata score, 300 observations, as a process: {median(times):.0f} ms median")
+    rescored(10_000, 150)
 
 
 if __name__ == "__main__":

@@ -1,23 +1,114 @@
-"""The two questions the core answers for the command line and the server, JSON in and out."""
+"""The questions the core answers for the command line and the server, JSON in and out."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from .adjudication import adjudicate
-from .divisions import read_division
+from .audit import audit, compare_all
+from .divisions import age_class, age_in, allowed_belts, doubts, match_length, read_division
 from .faults import Fault, FaultyInput, quoted
+from .fields import REQUIRED, read_fields, whole
+from .formats.captions import captions
+from .formats.sheet import score_sheet
+from .formats.table import ledger_csv
 from .legality import legality
-from .match_log import read_log
-from .rulesets import DEFAULT, read_ruleset
+from .match_log import MatchLog, read_log, write_log
+from .rulesets import DEFAULT, Ruleset, preset, preset_ids, read_ruleset
 from .techniques import suggestions
+from .times import to_seconds
+from .unsure import range_of
+from .whatif import what_if
 
 Answer = dict[str, Any]
+EXPORTS = ("csv", "vtt", "text", "log")
 
 
-def score(raw: Any) -> Answer:
-    """The verdict on a log or case file. Raises FaultyInput."""
-    return adjudicate(read_log(raw)).as_json()
+def verdict_on(log: MatchLog) -> Answer:
+    """The verdict on a log with its range, as ``bin/jurata score`` prints it."""
+    verdict = adjudicate(log)
+    return {**verdict.as_json(), "range": range_of(log, verdict).as_json()}
+
+
+def score(raw: Any, ruleset: Any = None, brief: bool = False) -> Answer:
+    """The verdict on a log or case file, under its own ruleset or another. Raises FaultyInput.
+
+    ``brief`` leaves only the score, the result and its sentence.
+    """
+    log = read_log(raw)
+    if ruleset is not None:
+        log = replace(log, ruleset=_ruleset(ruleset))
+    if not brief:
+        return verdict_on(log)
+    return adjudicate(log).summary()
+
+
+def _ruleset(raw: Any) -> Ruleset:
+    faults: list[Fault] = []
+    found = read_ruleset(raw, "ruleset", faults)
+    if found is None:
+        raise FaultyInput(faults)
+    return found
+
+
+def audit_calls(raw: Any) -> Answer:
+    """The officials' calls of a log against its ledger. Raises FaultyInput."""
+    return audit(read_log(raw)).as_json()
+
+
+def compare_scorers(raws: Sequence[Any]) -> Answer:
+    """Logs of one match by several scorers, each against the first. Raises FaultyInput."""
+    if len(raws) < 2:
+        raise FaultyInput([Fault("logs", "needs the logs of two scorers or more", "missing")])
+    return compare_all([adjudicate(read_log(raw)) for raw in raws])
+
+
+def under_rulesets(raw: Any, rulesets: Sequence[Any] = ()) -> Answer:
+    """A log under its own ruleset and under others, all presets where none is named. Raises FaultyInput."""
+    log = read_log(raw)
+    others = [_ruleset(one) for one in rulesets] or [preset(name) for name in preset_ids()]
+    columns = what_if(log, [one for one in others if one != log.ruleset])
+    return {"columns": [column.as_json() for column in columns]}
+
+
+def export(raw: Any, form: str) -> str:
+    """A log's verdict as ``csv``, ``vtt`` or ``text``, or the log itself in the current format as ``log``."""
+    log = read_log(raw)
+    if form == "log":
+        return write_log(log) + "\n"
+    verdict = adjudicate(log)
+    if form == "csv":
+        return ledger_csv(verdict)
+    if form == "vtt":
+        return captions(verdict)
+    if form == "text":
+        return score_sheet(log, verdict)
+    raise FaultyInput([Fault("as", f"{quoted(form)} is not one of {', '.join(EXPORTS)}", "unknown")])
+
+
+def ask_division(raw: Any) -> Answer:
+    """The age class, belts and match length of a division; its age, or ``born`` and ``year``. Raises FaultyInput."""
+    if not isinstance(raw, dict):
+        raise FaultyInput([Fault("question", "should be an object with age, belt and attire", "wrong_type")])
+    faults: list[Fault] = []
+    if raw.get("age") is None and raw.get("born") is not None:
+        years = read_fields(raw, [(name, whole(1900, 2200), REQUIRED) for name in ("born", "year")], "", faults)
+        if faults:
+            raise FaultyInput(faults)
+        raw = {**raw, "age": age_in(years["year"], years["born"])}
+    division = read_division(raw, "", faults)
+    if division is None:
+        raise FaultyInput(faults)
+    found, length = age_class(division.age), match_length(division)
+    return {
+        "age": division.age,
+        "age_class": None if found is None else found.name,
+        "belts": list(allowed_belts(division.age)),
+        "match_length": None if length is None else to_seconds(length),
+        "doubts": list(doubts(division)),
+    }
 
 
 def ask_legality(raw: Any) -> Answer:

@@ -1,4 +1,4 @@
-"""The command line over the core: ``score`` and ``legality``. No database, no server."""
+"""The command line over the core. No database, no server."""
 
 from __future__ import annotations
 
@@ -6,16 +6,33 @@ import argparse
 import json
 import sys
 from collections.abc import Callable, Iterator
+from functools import partial
+from itertools import chain
 from typing import IO, Any
 
-from .answers import Answer, ask_legality, score
+from .answers import (
+    EXPORTS,
+    Answer,
+    ask_division,
+    ask_legality,
+    audit_calls,
+    compare_scorers,
+    export,
+    score,
+    under_rulesets,
+)
 from .faults import Fault, FaultyInput
+from .formats.schema import match_schema, verdict_schema
 from .match_log import MOST_BYTES, parse_json
 
+SCHEMAS = {"match": match_schema, "verdict": verdict_schema}
+LINES_A_TASK = 16
+"""How many lines a worker is handed at a time."""
 
-def _read(path: str) -> bytes:
+
+def _read(path: str) -> Any:
     with _opened(path) as stream:
-        return stream.read(MOST_BYTES + 1)
+        return parse_json(stream.read(MOST_BYTES + 1))
 
 
 def _opened(path: str) -> IO[bytes]:
@@ -39,47 +56,126 @@ def _lines(path: str) -> Iterator[bytes]:
                 yield line
 
 
-def _answer_lines(path: str, answer: Callable[[Any], Answer]) -> None:
-    for line in _lines(path):
-        try:
-            reply = answer(parse_json(line))
-        except FaultyInput as error:
-            reply = {"faults": [str(fault) for fault in error.faults]}
-        sys.stdout.write(json.dumps(reply, ensure_ascii=False) + "\n")
+def _answer_line(answer: Callable[[Any], Answer], line: bytes) -> str:
+    try:
+        reply = answer(parse_json(line))
+    except FaultyInput as error:
+        reply = {"faults": [str(fault) for fault in error.faults]}
+    return json.dumps(reply, ensure_ascii=False) + "\n"
+
+
+def _answer_lines(path: str, answer: Callable[[Any], Answer], jobs: int) -> None:
+    """One answer a line, in the order of the lines, by one process or several."""
+    lines = _lines(path)
+    first = next(lines, None)  # a file that can't be read is refused before any worker starts
+    if first is None:
+        return
+    lines = chain((first,), lines)
+    if jobs == 1:
+        for line in lines:
+            sys.stdout.write(_answer_line(answer, line))
+        return
+    from multiprocessing import Pool  # here, since a single log needs none
+
+    with Pool(jobs) as pool:
+        for reply in pool.imap(partial(_answer_line, answer), lines, LINES_A_TASK):
+            sys.stdout.write(reply)
+
+
+def _ruleset(named: str) -> Any:
+    """A preset's id, or the path of a JSON file that holds a ruleset."""
+    return _read(named) if named.endswith(".json") else named
+
+
+def _score(options: argparse.Namespace) -> Answer | None:
+    ruleset = None if options.ruleset is None else _ruleset(options.ruleset)
+    answer = partial(score, ruleset=ruleset, brief=options.brief)
+    if options.lines is not None:
+        _answer_lines(options.lines, answer, options.jobs)
+        return None
+    if options.log is None:
+        raise FaultyInput([Fault("log", "is missing: name a file, - for standard input, or --lines", "missing")])
+    return answer(_read(options.log))
+
+
+def _legality(options: argparse.Namespace) -> Answer | None:
+    if options.lines is not None:
+        _answer_lines(options.lines, ask_legality, 1)
+        return None
+    asked = {name: getattr(options, name) for name in ("technique", "belt", "attire")}
+    ruleset = None if options.ruleset is None else _ruleset(options.ruleset)
+    return ask_legality({**asked, "age": _whole(options.age), "ruleset": ruleset})
+
+
+def _division(options: argparse.Namespace) -> Answer:
+    years = {name: _whole(getattr(options, name)) for name in ("age", "born", "year")}
+    return ask_division({**years, "belt": options.belt, "attire": options.attire})
+
+
+def _export(options: argparse.Namespace) -> None:
+    sys.stdout.write(export(_read(options.log), options.form))
+
+
+def _what_if(options: argparse.Namespace) -> Answer:
+    return under_rulesets(_read(options.log), [_ruleset(named) for named in options.ruleset])
 
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="jurata", description="Scores match logs and looks up what is legal.")
     commands = parser.add_subparsers(dest="command", required=True)
-    scoring = commands.add_parser("score", help="print the verdict on a match log as JSON")
+
+    def command(name: str, told: str, run: Callable[[argparse.Namespace], Answer | None]) -> argparse.ArgumentParser:
+        added = commands.add_parser(name, help=told)
+        added.set_defaults(run=run)
+        return added
+
+    scoring = command("score", "print the verdict on a match log as JSON", _score)
     scoring.add_argument("log", nargs="?", help="a match log or case file, or - for standard input")
     scoring.add_argument("--lines", metavar="LOGS.jsonl", help="one log a line in, one verdict a line out")
-    asking = commands.add_parser("legality", help="say whether a technique is legal in a division")
+    scoring.add_argument("--ruleset", help="score under this preset or ruleset file instead of the log's own")
+    scoring.add_argument("--brief", action="store_true", help="print only the score and the result")
+    scoring.add_argument("--jobs", type=int, choices=range(1, 65), default=1, metavar="N", help="processes for --lines")
+    asking = command("legality", "say whether a technique is legal in a division", _legality)
     for name in ("technique", "age", "belt", "attire", "ruleset"):
         asking.add_argument(f"--{name}")
     asking.add_argument("--lines", metavar="ASK.jsonl", help="one question a line in, one answer a line out")
+    division = command("division", "print the age class, belts and match length of a division", _division)
+    for name in ("age", "born", "year", "belt", "attire"):
+        division.add_argument(f"--{name}")
+    auditing = command("audit", "hold the officials' calls in a log against its ledger", _audit)
+    auditing.add_argument("log")
+    comparing = command("compare", "compare the logs of two or more scorers of one match", _compare)
+    comparing.add_argument("logs", nargs="+")
+    wondering = command("what-if", "score a log under several rulesets side by side", _what_if)
+    wondering.add_argument("log")
+    wondering.add_argument("--ruleset", action="append", default=[], help="a preset or a file; all presets if none")
+    exporting = command("export", "write a verdict as a file of another form", _export)
+    exporting.add_argument("log")
+    exporting.add_argument("--as", dest="form", choices=EXPORTS, required=True)
+    describing = command("schema", "print the JSON Schema of a format", _schema)
+    describing.add_argument("name", choices=SCHEMAS)
     return parser
+
+
+def _audit(options: argparse.Namespace) -> Answer:
+    return audit_calls(_read(options.log))
+
+
+def _compare(options: argparse.Namespace) -> Answer:
+    return compare_scorers([_read(path) for path in options.logs])
+
+
+def _schema(options: argparse.Namespace) -> Answer:
+    return SCHEMAS[options.name]()
 
 
 def main(argv: list[str] | None = None) -> int:
     """Run a command; 0 for done, 2 for faulty input with one line per fault on standard error."""
     sys.stdout.reconfigure(encoding="utf-8", errors="backslashreplace")  # type: ignore[union-attr]
     sys.stderr.reconfigure(encoding="utf-8", errors="backslashreplace")  # type: ignore[union-attr]
-    parser = _parser()
-    options = parser.parse_args(argv)
-    answer = score if options.command == "score" else ask_legality
+    options = _parser().parse_args(argv)
     try:
-        if options.lines is not None:
-            _answer_lines(options.lines, answer)
-            return 0
-        if options.command == "score":
-            if options.log is None:
-                parser.error("score needs a log, - for standard input, or --lines")
-            reply = score(parse_json(_read(options.log)))
-        else:
-            asked = {name: getattr(options, name) for name in ("technique", "age", "belt", "attire", "ruleset")}
-            asked["age"] = _whole(asked["age"])
-            reply = ask_legality(asked)
+        reply = options.run(options)
     except FaultyInput as error:
         for fault in error.faults:
             print(fault, file=sys.stderr)
@@ -87,12 +183,13 @@ def main(argv: list[str] | None = None) -> int:
     except BrokenPipeError:
         sys.stderr.close()
         return 0
-    print(json.dumps(reply, ensure_ascii=False, indent=1))
+    if reply is not None:
+        print(json.dumps(reply, ensure_ascii=False, indent=1))
     return 0
 
 
 def _whole(text: str | None) -> int | str | None:
-    """An age as typed; what is no whole number is left for the check to refuse."""
+    """A number as typed; what is no whole number is left for the check to refuse."""
     return int(text) if text is not None and text.isascii() and text.isdigit() and len(text) < 6 else text
 
 

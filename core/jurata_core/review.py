@@ -68,7 +68,7 @@ def _miss(row: Unheld) -> Finding:
     because = row.as_json()["because"]
     return Finding(
         "miss", row.t, row.clock, _lead_in(row.since), f"{_titled(row.claim)} not held", because,
-        f"{row.facts['worth']} not taken", row.held, row.needed, row.exchange,
+        f"{amount(*row.facts['worth'])} not taken", row.held, row.needed, row.exchange,
     )  # fmt: skip
 
 

@@ -102,6 +102,14 @@ class Catalogue(unittest.TestCase):
                 for spelled in (name, name.upper(), name.replace(" ", "-"), name.replace("-", "_")):
                     self.assertEqual(find(spelled).id, technique.id, spelled)
 
+    def test_more_than_two_hundred_techniques_each_described(self):
+        self.assertGreaterEqual(len(catalogue()), 200)
+        for technique in catalogue().values():
+            self.assertRegex(technique.about, r"^[A-Z].{10,}\.$", technique.id)
+            self.assertEqual(bool(technique.injures), bool(technique.caution), technique.id)
+        families = {technique.family for technique in catalogue().values()}
+        self.assertGreaterEqual(len(families), 8)
+
     def test_variants_end_at_a_technique_of_the_rules(self):
         for technique in catalogue().values():
             self.assertIsNone(lineage(technique)[-1].parent)

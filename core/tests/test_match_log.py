@@ -113,6 +113,12 @@ class CommandLine(unittest.TestCase):
             self.assertNotIn("Traceback", done.stderr)
             self.assertEqual(len(done.stderr.splitlines()), 1)
 
+    def test_a_file_of_millions_of_rows_is_refused_by_its_size(self):
+        with tempfile.NamedTemporaryFile(suffix=".json") as file:
+            file.truncate(loader.MOST_BYTES + 1)
+            done = self.run_jurata("score", file.name)
+        self.assertEqual((done.returncode, done.stdout, done.stderr), (2, "", "file: is larger than 64 MiB\n"))
+
     def test_lines_go_on_after_a_faulty_one(self):
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "logs.jsonl"

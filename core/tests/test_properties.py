@@ -79,6 +79,30 @@ class Properties(unittest.TestCase):
         self.assertEqual(ledger, verdict(log)["ledger"][: len(ledger)])
 
     @checked
+    @given(logs, st.randoms(use_true_random=False))
+    def test_the_order_of_what_touches_nothing_at_one_moment_does_not_matter(self, log, rng):
+        """Grips, calls, titles and votes beside anything else: the same ledger, whichever was logged first."""
+        for number, seen in enumerate(log["observations"]):
+            seen["id"] = f"o{number}"
+        silent = {"grip", "call", "exchange"}
+        t = rng.choice(log["observations"])["t"]
+        added = [
+            {"t": t, "kind": "grip", "by": "a", "grip": "sleeve", "id": "grip"},
+            {"t": t, "kind": "call", "to": "b", "points": 2, "id": "call"},
+            {"t": t, "kind": "exchange", "title": "again", "id": "exchange"},
+        ]
+        loud = [seen for seen in log["observations"] if seen["kind"] not in silent]
+        orders = []
+        for _ in range(3):
+            mixed = list(loud)
+            for seen in rng.sample(added, len(added)):
+                mixed.insert(rng.randrange(len(mixed) + 1), seen)
+            orders.append(verdict({**log, "observations": mixed}))
+        for other in orders[1:]:
+            for name in ("score", "result", "ledger", "missed", "open", "unpaid"):
+                self.assertEqual(orders[0][name], other[name])
+
+    @checked
     @given(logs)
     def test_the_score_is_the_sum_of_the_ledger(self, log):
         found = verdict(log)

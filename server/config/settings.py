@@ -138,7 +138,7 @@ SPECTACULAR_SETTINGS = {
     "SERVE_INCLUDE_SCHEMA": False,
     "POSTPROCESSING_HOOKS": [
         "drf_spectacular.hooks.postprocess_schema_enums",
-        "matches.schema.add_observations",
+        "matches.schema.add_core_shapes",
     ],
     "ENUM_NAME_OVERRIDES": {
         "BeltEnum": "config.choices.BELTS",

@@ -17,6 +17,7 @@ from rest_framework.views import APIView
 from footage.models import Clip
 from footage.views import ClipSerializer
 from jurata_core.adjudication import adjudicate, outlook
+from jurata_core.answers import verdict_on
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis
 from roster.models import Athlete
@@ -24,7 +25,7 @@ from roster.models import Athlete
 from .actions import check_settings, record, set_up, take_back
 from .logs import bodies, checked_log, log_of, ruleset_title
 from .models import Match
-from .schema import BothSerializer, ObservationField, OutlookSerializer, ResultSerializer, VerdictSerializer
+from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictField
 
 
 class OwnField(serializers.PrimaryKeyRelatedField[Any]):
@@ -78,8 +79,8 @@ class MatchRowSerializer(MatchSerializer):
     """A match in the list, with where its scoring stands."""
 
     observed = serializers.IntegerField()
-    score = BothSerializer(allow_null=True)
-    result = ResultSerializer(allow_null=True)
+    score = BothField(allow_null=True)
+    result = ResultField(allow_null=True)
     because = serializers.CharField()
 
     class Meta(MatchSerializer.Meta):
@@ -91,7 +92,7 @@ OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
 
 class ScoredSerializer(serializers.Serializer[Any]):
     observations = serializers.ListField(child=ObservationField())
-    verdict = VerdictSerializer()
+    verdict = VerdictField()
 
 
 class DeskSerializer(ScoredSerializer):
@@ -108,7 +109,7 @@ def own_match(request: Request, match: uuid.UUID) -> Match:
 
 
 def _scored(match: Match, seen: list[dict[str, Any]]) -> dict[str, Any]:
-    return {"observations": seen, "verdict": adjudicate(checked_log(match, seen)).as_json()}
+    return {"observations": seen, "verdict": verdict_on(checked_log(match, seen))}
 
 
 class MatchesView(APIView):
@@ -119,7 +120,7 @@ class MatchesView(APIView):
         counted = own_matches(request).annotate(observed=Count("observations", filter=live))
         for match in counted.order_by("-date", "-created"):
             row = MatchSerializer(match, context={"request": request}).data
-            verdict = adjudicate(checked_log(match)).as_json() if match.observed else None
+            verdict = adjudicate(checked_log(match)).summary() if match.observed else None
             because = verdict["because"] if verdict else "Nothing is scored yet."
             score, result = (verdict["score"], verdict["result"]) if verdict else (None, None)
             rows.append({**row, "observed": match.observed, "score": score, "result": result, "because": because})

@@ -13,9 +13,10 @@ from rest_framework.views import APIView
 
 from footage.views import ClipSerializer
 from jurata_core.adjudication import adjudicate
+from jurata_core.answers import verdict_on
 from jurata_core.review import findings
 from matches.logs import checked_log
-from matches.schema import VerdictSerializer
+from matches.schema import VerdictField
 from matches.views import MatchSerializer, own_match
 
 
@@ -35,7 +36,7 @@ class FindingSerializer(serializers.Serializer[Any]):
 class ReviewSerializer(serializers.Serializer[Any]):
     match = MatchSerializer()
     clip = ClipSerializer(allow_null=True)
-    verdict = VerdictSerializer()
+    verdict = VerdictField()
     findings = FindingSerializer(many=True)
 
 
@@ -43,12 +44,12 @@ class ReviewView(APIView):
     @extend_schema(operation_id="review", responses=ReviewSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         found = own_match(request, match)
-        verdict = adjudicate(checked_log(found))
+        log = checked_log(found)
         return Response(
             {
                 "match": MatchSerializer(found, context={"request": request}).data,
                 "clip": ClipSerializer(found.clip).data if found.clip else None,
-                "verdict": verdict.as_json(),
-                "findings": [finding.as_json() for finding in findings(verdict)],
+                "verdict": verdict_on(log),
+                "findings": [finding.as_json() for finding in findings(adjudicate(log))],
             }
         )

@@ -6,6 +6,7 @@ import gc
 from collections.abc import Iterator
 from contextlib import contextmanager
 
+from ..divisions import doubts
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER, SIDES, Side
 from ..times import Millis
@@ -75,6 +76,8 @@ def begin(log: MatchLog) -> State:
     state = State(log.ruleset, log.division, log.ruleset.opening(log.duration))
     for setting in log.ruleset.unknown:
         state.warn("unknown_setting", None, None, {"setting": setting})
+    for why in doubts(log.division):
+        state.warn("odd_division", None, None, {"why": why})
     return state
 
 
@@ -93,6 +96,8 @@ def run(state: State, log: MatchLog, until: Millis | None) -> None:
 
 def advance(state: State, t: Millis) -> None:
     """Pay and penalise what falls due up to and including ``t``, in order of time."""
+    if not state.claims and state.stay_from is None:
+        return
     hold = state.ruleset.hold
     limit = state.ruleset.double_pull
     while state.ending is None and state.run_from is not None:

@@ -15,7 +15,6 @@ from typing import NamedTuple
 from ..match_log.observations import OTHER, Ref, Side, Tally
 from ..times import Millis
 from .places import CONTROL, OWN_POSITION, PASSED, ClaimKind, Place, claims_from, holds, is_reversal, moved_up
-from .sentences import amount
 from .state import Claim, Outcome, State
 from .verdict import Count, Facts, Unheld
 
@@ -48,18 +47,20 @@ def worth(state: State, kind: ClaimKind, place: Place) -> tuple[Tally, int]:
 
 def change_to(state: State, place: Place) -> Change:
     """What coming to ``place`` would end and open. Changes nothing."""
-    kept, lost, moved_on = [], [], []
-    for claim in state.claims:
-        if holds(claim.kind, claim.side, place):
-            kept.append(claim)
-        elif moved_up(state.last, place, claim.side):
-            moved_on.append(claim)
-        else:
-            lost.append(claim)
+    kept: list[Claim] = []
+    lost: list[Claim] = []
+    moved_on: list[Claim] = []
     opened: list[tuple[ClaimKind, Tally, int]] = []
     unpaid: list[tuple[str, str]] = []
     change = Change(kept, lost, moved_on, opened, unpaid)
     side = place.top
+    for claim in state.claims:
+        if claim.side == side and holds(claim.kind, side, place):
+            kept.append(claim)
+        elif claim.side == side and moved_up(state.last, place, side):
+            moved_on.append(claim)
+        else:
+            lost.append(claim)
     if side is None or place == state.place:
         return change
     same_spell = state.spell == side and place.position in CONTROL
@@ -93,16 +94,14 @@ def apply_change(state: State, change: Change, place: Place, t: Millis, ref: Ref
         state.spell, state.spell_paid = None, set()
     elif state.spell != side:
         state.spell, state.spell_paid = side, set()
-    if side is None:
+    if side is None or not (change.opened or change.unpaid):
         return
     clock = state.clock(t)
+    barred = clock < state.opening
+    counting_from = max(t, state.shielded_until[side])
+    recount = "submission" if counting_from > t else None
     for kind, tally, n in change.opened:
-        counting_from = max(t, state.shielded_until[side])
-        barred = clock < state.opening
-        claim = Claim(kind, side, t, clock, tally, n, barred, ref, counting_from)
-        if counting_from > t:
-            claim.recount = "submission"
-        state.claims.append(claim)
+        state.claims.append(Claim(kind, side, t, clock, tally, n, barred, ref, counting_from, recount))
     for name, reason in change.unpaid:
         facts: Facts = {"place": state.origin.position, "other": OTHER[side]}
         state.unpaid.append(Unheld(t, clock, side, name, t, 0, 0, reason, facts, (ref,), state.book.current))
@@ -162,7 +161,7 @@ def lose(
             "recount": recount,
             "counted": state.clock(t) - claim.held,
             "other": OTHER[claim.side],
-            "worth": amount(claim.worth, claim.tally),
+            "worth": (claim.worth, claim.tally),
         }
         _unpaid(state, claim, t, "missed_under_submission" if under else "missed", facts, refs)
         if claim.tally == "points":
@@ -212,7 +211,7 @@ def _unpaid(
     state: State, claim: Claim, t: Millis, reason: str, facts: Facts | None = None, refs: tuple[Ref, ...] = ()
 ) -> None:
     rows = state.missed if reason.startswith("missed") else state.unpaid
-    all_facts = {"opening": state.opening, **(facts or {})}
+    all_facts = {"opening": state.opening} if facts is None else {"opening": state.opening, **facts}
     rows.append(
         Unheld(
             t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, state.ruleset.hold, reason,
@@ -222,20 +221,13 @@ def _unpaid(
 
 
 def _close(state: State, claim: Claim, t: Millis, outcome: Outcome, counting_from: Millis | None = None) -> None:
-    shown = amount(claim.worth, claim.tally) if claim.worth and not claim.barred else "nothing"
+    n = 0 if claim.barred else claim.worth
     state.counts.append(
         Count(
-            claim.kind,
-            claim.side,
-            claim.since,
-            t,
-            outcome,
-            shown,
-            state.ruleset.hold,
-            tuple(claim.counted),
+            claim.kind, claim.side, claim.since, t, outcome, claim.tally, n, state.ruleset.hold, claim.counted,
             counting_from,
         )
-    )
+    )  # fmt: skip
 
 
 def _note_lost(state: State, claim: Claim, t: Millis) -> None:

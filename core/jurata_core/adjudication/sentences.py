@@ -127,6 +127,7 @@ SENTENCES = {
     "no_advantages": "{ruleset} has no advantages: none is given.",
     "unknown_technique": "The name {technique} is not in the catalogue{nearest}: taken as legal.",
     "unknown_setting": "The name {setting} is not a setting of a ruleset: ignored.",
+    "odd_division": "{why} Events differ: it is scored as it stands.",
     "never_started": "The clock was never started.",
 }
 

@@ -6,6 +6,8 @@ All times are footage milliseconds unless a name says ``clock``.
 
 from __future__ import annotations
 
+from collections.abc import Hashable
+from copy import copy
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -40,14 +42,14 @@ class Claim:
     recount: str | None = None
     suspended: bool = False
     held: Millis = 0
-    counted: list[tuple[Millis, Millis]] = field(default_factory=list)
+    counted: tuple[tuple[Millis, Millis], ...] = ()
 
     def break_off(self, t: Millis) -> None:
         """Stop counting at ``t`` and remember how long it was held."""
         if self.counting_from is not None:
             self.held = max(0, t - self.counting_from)
             if self.held:
-                self.counted.append((self.counting_from, t))
+                self.counted += ((self.counting_from, t),)
             self.counting_from = None
 
     def count_again(self, t: Millis, why: str) -> None:
@@ -112,6 +114,35 @@ class State:
     lost_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict)
     near_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict)
     book: ExchangeBook = field(default_factory=ExchangeBook)
+
+    def fork(self) -> State:
+        """A twin that goes on from here by itself. It shares nothing that changes, and starts with no history."""
+        twin = copy(self)
+        twin.claims = [copy(claim) for claim in self.claims]
+        twin.spell_paid = set(self.spell_paid)
+        twin.shielded_until = dict(self.shielded_until)
+        twin.score = {side: dict(tally) for side, tally in self.score.items()}
+        twin.rungs, twin.illegal = dict(self.rungs), dict(self.illegal)
+        twin.lost_at, twin.near_at = dict(self.lost_at), dict(self.near_at)
+        twin.running, twin.positions, twin.book = [], [], ExchangeBook()
+        twin.ledger, twin.missed, twin.unpaid, twin.counts, twin.barred, twin.warnings = [], [], [], [], [], []
+        return twin
+
+    def future(self, t: Millis) -> Hashable:
+        """Equal for two states at ``t`` from which everything still to come scores the same."""
+        score = tuple(n for tally in self.score.values() for n in tally.values())
+        if self.ending is not None:
+            return score, self.votes, self.ending.how, self.ending.winner
+        claims = sorted(
+            (claim.kind, claim.side, claim.tally, claim.worth, claim.barred, claim.suspended, claim.counting_from or -1)
+            for claim in self.claims
+        )
+        shields = tuple(max(t, until) for until in self.shielded_until.values())
+        return (
+            score, self.votes, tuple(claims), shields, self.started, self.run_from is None, self.clock(t),
+            self.place, self.last, self.origin, self.pullers, self.spell, frozenset(self.spell_paid),
+            self.stay_from, self.stay_penalised, *self.rungs.values(), *self.illegal.values(),
+        )  # fmt: skip
 
     def clock(self, t: Millis) -> Millis:
         """The match clock at footage time ``t``, which is not before the last start or stop."""

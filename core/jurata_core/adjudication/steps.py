@@ -182,7 +182,7 @@ def _ruling(state: State, ruling: seen.Ruling) -> None:
             continue
         if tally == "advantages" and not state.ruleset.advantages:
             state.warn("no_advantages", ruling.t, ruling.ref, {"ruleset": state.ruleset.title})
-        state.award(ruling.t, ruling.to, tally, n, "ruling", {}, (ruling.ref,))  # type: ignore[arg-type]
+        state.award(ruling.t, ruling.to, tally, n, "ruling", {}, (ruling.ref,))
 
 
 def _end(state: State, end: seen.End) -> None:

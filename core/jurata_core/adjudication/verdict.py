@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from ..match_log.observations import Ref, Side, Tally
 from ..times import Millis, to_seconds
 from .places import Place
-from .sentences import sentence
+from .sentences import amount, sentence
 
 Facts = Mapping[str, Any]
 
@@ -87,7 +87,9 @@ class Count(NamedTuple):
     since: Millis
     ended: Millis
     outcome: str
-    worth: str
+    tally: Tally
+    n: int
+    """What it would have paid; 0 where nothing."""
     needed: Millis
     counted: tuple[tuple[Millis, Millis], ...]
     counting_from: Millis | None
@@ -100,7 +102,7 @@ class Count(NamedTuple):
             "since": to_seconds(self.since),
             "ended": to_seconds(self.ended),
             "outcome": self.outcome,
-            "worth": self.worth,
+            "worth": amount(self.n, self.tally) if self.n else "nothing",
             "needed": to_seconds(self.needed),
             "counted": [[to_seconds(start), to_seconds(end)] for start, end in self.counted],
             "counting_from": None if self.counting_from is None else to_seconds(self.counting_from),
@@ -195,12 +197,18 @@ class Verdict:
     """Whether the clock still runs where an unfinished log stops."""
     warnings: tuple[Warned, ...]
 
-    def as_json(self) -> dict[str, Any]:
-        """The verdict as ``bin/jurata score`` prints it; times in seconds."""
+    def summary(self) -> dict[str, Any]:
+        """The score, the result and its sentence."""
         return {
             "score": {side: dict(tally) for side, tally in self.score.items()},
             "result": {"winner": self.result.winner, "method": self.result.method},
             "because": sentence(f"result_{self.result.method}", {**self.result.facts, "winner": self.result.winner}),
+        }
+
+    def as_json(self) -> dict[str, Any]:
+        """The verdict as ``bin/jurata score`` prints it, but for its range; times in seconds."""
+        return {
+            **self.summary(),
             "ended": None if self.result.t is None else to_seconds(self.result.t),
             "ledger": [row.as_json() for row in self.ledger],
             "open": [row.as_json() for row in self.open],

@@ -14,8 +14,8 @@ from ..rulesets import Ruleset, read_ruleset
 from ..times import Millis, to_millis
 from .kinds import read_observation
 from .observations import Observation, Ref
+from .versions import FORMAT, upgraded
 
-FORMAT = "jurata-match/1"
 MOST_OBSERVATIONS = 200_000
 MOST_BYTES = 64 * 1024 * 1024
 
@@ -25,7 +25,7 @@ class MatchLog:
     """A checked match log.
 
     ``observations`` are in order of time, ties in file order. ``raw`` is the
-    object it was read from, unknown fields included, for writing it again.
+    object it was read from, in the current format and with unknown fields, for writing it again.
     """
 
     ruleset: Ruleset
@@ -65,6 +65,7 @@ def read_log(raw: Any) -> MatchLog:
         raw = raw["log"]
     if not isinstance(raw, dict):
         raise FaultyInput([Fault("log", "should be an object with format, ruleset and observations", "wrong_type")])
+    raw = upgraded(raw)
     faults: list[Fault] = []
     _check_format(raw.get("format"), faults)
     ruleset = read_ruleset(raw.get("ruleset"), "ruleset", faults)

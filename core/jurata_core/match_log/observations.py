@@ -26,8 +26,8 @@ EITHER = ("entangled",)
 POSITIONS = TOPLESS + TOPPED + EITHER
 
 CLAIM_KINDS = ("takedown", "double_pull_top", "sweep", "guard_pass", "knee_on_belly", "mount", "back")
-TALLIES = ("points", "advantages", "penalties")
 Tally = Literal["points", "advantages", "penalties"]
+TALLIES: tuple[Tally, ...] = ("points", "advantages", "penalties")
 
 
 @dataclass(frozen=True, slots=True)

@@ -89,8 +89,19 @@ def find(name: str) -> Technique | None:
 def suggestions(name: str, most: int = 3) -> tuple[str, ...]:
     """The ids nearest to a name that was not found, best first."""
     names = _by_spelling()
-    close = difflib.get_close_matches(spelling(name), names.keys(), n=most * 3, cutoff=0.6)
+    close = _nearest(spelling(name), tuple(names), most * 3)
     return tuple(dict.fromkeys(names[key] for key in close))[:most]
+
+
+def _nearest(key: str, keys: tuple[str, ...], most: int) -> list[str]:
+    """The spellings most alike, by RapidFuzz; scoring also runs on a bare Python, then by difflib."""
+    try:
+        from rapidfuzz import fuzz, process
+    except ImportError:
+        return difflib.get_close_matches(key, keys, n=most, cutoff=0.6)
+    misspelt = process.extract(key, keys, scorer=fuzz.ratio, limit=most, score_cutoff=60)
+    found = misspelt or process.extract(key, keys, scorer=fuzz.WRatio, limit=most, score_cutoff=80)
+    return [spelled for spelled, _, _ in found]
 
 
 def lineage(technique: Technique) -> tuple[Technique, ...]:

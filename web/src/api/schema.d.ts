@@ -277,31 +277,6 @@ export interface components {
          * @enum {string}
          */
         AttireEnum: "gi" | "nogi";
-        /** @description What every row of a verdict says: when, for whom, why, and from which observations. */
-        Award: {
-            /** Format: double */
-            t: number;
-            /** Format: double */
-            clock: number;
-            to: components["schemas"]["SideEnum"];
-            reason: string;
-            because: string;
-            observations: string[];
-            kind: components["schemas"]["TallyEnum"];
-            n: number;
-        };
-        Barred: {
-            /** Format: double */
-            t: number;
-            /** Format: double */
-            clock: number;
-            by: components["schemas"]["SideEnum"];
-            technique: string;
-            status: components["schemas"]["StatusEnum"];
-            consequence: string;
-            because: string;
-            observations: string[];
-        };
         /**
          * @description * `white` - white
          *     * `grey` - grey
@@ -315,10 +290,6 @@ export interface components {
          * @enum {string}
          */
         BeltEnum: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        Both: {
-            a: components["schemas"]["Tally"];
-            b: components["schemas"]["Tally"];
-        };
         Clip: {
             /** Format: uuid */
             readonly id: string;
@@ -338,21 +309,6 @@ export interface components {
              */
             fps?: number | null;
         };
-        Count: {
-            claim: string;
-            to: components["schemas"]["SideEnum"];
-            /** Format: double */
-            since: number;
-            /** Format: double */
-            ended: number;
-            outcome: string;
-            worth: string;
-            /** Format: double */
-            needed: number;
-            counted: number[][];
-            /** Format: double */
-            counting_from: number | null;
-        };
         Desk: {
             observations: components["schemas"]["Observation"][];
             verdict: components["schemas"]["Verdict"];
@@ -364,31 +320,13 @@ export interface components {
             message: string;
             faults: components["schemas"]["Fault"][];
         };
-        Exchange: {
-            /** Format: double */
-            start: number;
-            /** Format: double */
-            end: number;
-            /** Format: double */
-            clock_start: number;
-            /** Format: double */
-            clock_end: number;
-            title: string | null;
-            by_hand: boolean;
-            first: components["schemas"]["Place"];
-            last: components["schemas"]["Place"];
-            awarded: components["schemas"]["Both"];
-            missed: components["schemas"]["MissedNames"];
-            ledger_rows: number[];
-            missed_rows: number[];
-        };
         Fault: {
             path: string;
             message: string;
             code: string;
         };
         Finding: {
-            kind: components["schemas"]["FindingKindEnum"];
+            kind: components["schemas"]["KindEnum"];
             /** Format: double */
             t: number;
             /** Format: double */
@@ -411,7 +349,7 @@ export interface components {
          *     * `illegal` - illegal
          * @enum {string}
          */
-        FindingKindEnum: "miss" | "concession" | "penalty" | "illegal";
+        KindEnum: "miss" | "concession" | "penalty" | "illegal";
         Loses: {
             claim: string;
             side: components["schemas"]["SideEnum"];
@@ -457,10 +395,6 @@ export interface components {
             result: components["schemas"]["Result"] | null;
             because: string;
         };
-        MissedNames: {
-            a: string[];
-            b: string[];
-        };
         Move: {
             position: components["schemas"]["PositionEnum"];
             top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
@@ -491,10 +425,10 @@ export interface components {
             n: number;
         };
         Outlook: {
-            position: components["schemas"]["PositionEnum"];
-            top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
             /** Format: double */
             t: number;
+            position: components["schemas"]["PositionEnum"];
+            top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
             running: boolean;
             started: boolean;
             over: boolean;
@@ -522,16 +456,6 @@ export interface components {
             /** Format: uuid */
             clip?: string | null;
         };
-        Place: {
-            position: components["schemas"]["PositionEnum"];
-            top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
-        };
-        Placed: {
-            position: components["schemas"]["PositionEnum"];
-            top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
-            /** Format: double */
-            t: number;
-        };
         /**
          * @description * `standing` - standing
          *     * `double_pull` - double_pull
@@ -547,10 +471,6 @@ export interface components {
          * @enum {string}
          */
         PositionEnum: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
-        Result: {
-            winner: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
-            method: string;
-        };
         Review: {
             match: components["schemas"]["Match"];
             clip: components["schemas"]["Clip"] | null;
@@ -594,11 +514,6 @@ export interface components {
          * @enum {string}
          */
         StatusEnum: "legal" | "illegal" | "stop";
-        Tally: {
-            points: number;
-            advantages: number;
-            penalties: number;
-        };
         /**
          * @description * `points` - points
          *     * `advantages` - advantages
@@ -616,29 +531,133 @@ export interface components {
             status: components["schemas"]["StatusEnum"];
             because: string;
         };
-        /** @description What every row of a verdict says: when, for whom, why, and from which observations. */
-        Unheld: {
-            /** Format: double */
+        Tally: {
+            points: number;
+            advantages: number;
+            penalties: number;
+        };
+        Both: {
+            a: components["schemas"]["Tally"];
+            b: components["schemas"]["Tally"];
+        };
+        Result: {
+            /** @enum {string|null} */
+            winner: "a" | "b" | null;
+            method: string;
+        };
+        Award: {
             t: number;
-            /** Format: double */
             clock: number;
-            to: components["schemas"]["SideEnum"];
+            /** @enum {string} */
+            to: "a" | "b";
             reason: string;
             because: string;
-            observations: string[];
+            observations: (string | number)[];
+            /** @enum {string} */
+            kind: "points" | "advantages" | "penalties";
+            n: number;
+        };
+        Unheld: {
+            t: number;
+            clock: number;
+            /** @enum {string} */
+            to: "a" | "b";
+            reason: string;
+            because: string;
+            observations: (string | number)[];
             claim: string;
-            /** Format: double */
             since: number;
-            /** Format: double */
             held: number;
-            /** Format: double */
             needed: number;
+        };
+        Place: {
+            /** @enum {string} */
+            position: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string|null} */
+            top: "a" | "b" | null;
+        };
+        Placed: {
+            t: number;
+            /** @enum {string} */
+            position: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string|null} */
+            top: "a" | "b" | null;
+        };
+        MissedNames: {
+            a: string[];
+            b: string[];
+        };
+        Exchange: {
+            start: number;
+            end: number;
+            clock_start: number;
+            clock_end: number;
+            title: string | null;
+            by_hand: boolean;
+            first: components["schemas"]["Place"];
+            last: components["schemas"]["Place"];
+            awarded: components["schemas"]["Both"];
+            missed: components["schemas"]["MissedNames"];
+            ledger_rows: number[];
+            missed_rows: number[];
+        };
+        Count: {
+            claim: string;
+            /** @enum {string} */
+            to: "a" | "b";
+            since: number;
+            ended: number;
+            outcome: string;
+            worth: string;
+            needed: number;
+            counted: number[][];
+            counting_from: number | null;
+        };
+        Barred: {
+            t: number;
+            clock: number;
+            /** @enum {string} */
+            by: "a" | "b";
+            technique: string;
+            /** @enum {string} */
+            status: "legal" | "illegal" | "stop";
+            consequence: string;
+            because: string;
+            observations: (string | number)[];
+        };
+        Warning: {
+            t: number | null;
+            reason: string;
+            because: string;
+            observations: (string | number)[];
+        };
+        Outcome: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            left_out: (string | number)[];
+        };
+        Deciding: {
+            observation: string | number;
+            /** @enum {string|null} */
+            winner: "a" | "b" | null;
+            /** @enum {string|null} */
+            without: "a" | "b" | null;
+            because: string;
+        };
+        Range: {
+            unsure: (string | number)[];
+            exact: boolean;
+            because: string;
+            none: components["schemas"]["Outcome"];
+            all: components["schemas"]["Outcome"];
+            worst: components["schemas"]["Outcome"];
+            best: components["schemas"]["Outcome"];
+            deciding: components["schemas"]["Deciding"][];
         };
         Verdict: {
             score: components["schemas"]["Both"];
             result: components["schemas"]["Result"];
             because: string;
-            /** Format: double */
             ended: number | null;
             ledger: components["schemas"]["Award"][];
             open: components["schemas"]["Unheld"][];
@@ -651,13 +670,7 @@ export interface components {
             running: number[][];
             clock_running: boolean;
             warnings: components["schemas"]["Warning"][];
-        };
-        Warning: {
-            /** Format: double */
-            t: number | null;
-            reason: string;
-            because: string;
-            observations: string[];
+            range: components["schemas"]["Range"];
         };
         ClockObservation: {
             /**

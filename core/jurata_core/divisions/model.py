@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from .faults import Fault
-from .fields import REQUIRED, choice, read_fields, whole
+from ..faults import Fault
+from ..fields import REQUIRED, Check, choice, read_fields, whole
 
 BELTS = ("white", "grey", "yellow", "orange", "green", "blue", "purple", "brown", "black")
 YOUTH_BELTS = frozenset(("grey", "yellow", "orange", "green"))
@@ -46,7 +46,7 @@ class Division:
         return f"{self.belt} belt, {self.age} years, {'in the gi' if self.attire == 'gi' else 'without the gi'}"
 
 
-_SPEC = [
+DIVISION_FIELDS: list[tuple[str, Check, Any]] = [
     ("age", whole(0, OLDEST), REQUIRED),
     ("belt", choice(*BELTS), REQUIRED),
     ("attire", choice("gi", "nogi"), REQUIRED),
@@ -60,5 +60,5 @@ def read_division(raw: Any, path: str, faults: list[Fault]) -> Division | None:
         faults.append(Fault(path, "should be an object with age, belt and attire", "wrong_type"))
         return None
     before = len(faults)
-    fields = read_fields(raw, _SPEC, prefix, faults)
+    fields = read_fields(raw, DIVISION_FIELDS, prefix, faults)
     return Division(**fields) if len(faults) == before else None

@@ -1,0 +1,67 @@
+"""What a scorer or an official gave, as entries that can be paired one to one."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any, NamedTuple
+
+from ..adjudication.sentences import amount
+from ..adjudication.verdict import Award, Verdict
+from ..match_log import MatchLog
+from ..match_log.observations import SIDES, TALLIES, Call, Ref, Side, Tally
+from ..times import Millis, to_seconds
+
+
+class Entry(NamedTuple):
+    """``n`` of one kind given to one side at ``t`` (footage). A call has no ``because`` and no exchange."""
+
+    t: Millis
+    to: Side
+    kind: Tally
+    n: int
+    because: str
+    observations: tuple[Ref, ...]
+    exchange: int | None = None
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "t": to_seconds(self.t),
+            "to": self.to,
+            "kind": self.kind,
+            "n": self.n,
+            "because": self.because,
+            "observations": list(self.observations),
+        }
+
+    @property
+    def given(self) -> str:
+        return amount(self.n, self.kind)
+
+
+def awarded(verdict: Verdict) -> list[Entry]:
+    """Every row of the ledger, in its order."""
+    return [_of(row) for row in verdict.ledger]
+
+
+def _of(row: Award) -> Entry:
+    return Entry(row.t, row.to, row.kind, row.n, row.as_json()["because"], row.observations, row.exchange)
+
+
+def called(log: MatchLog) -> list[Entry]:
+    """Every call of the officials, one entry for each kind that it shows, in order of time."""
+    return [
+        Entry(seen.t, seen.to, kind, getattr(seen, kind), "", (seen.ref,))
+        for seen in log.observations
+        if isinstance(seen, Call)
+        for kind in TALLIES
+        if getattr(seen, kind)
+    ]
+
+
+def label(entries: Iterable[Entry]) -> str:
+    """What a stretch of the match gave, as one label: ``a 2 points, b 1 penalty``, or ``nothing``."""
+    sums: dict[tuple[Side, Tally], int] = {}
+    for entry in entries:
+        sums[entry.to, entry.kind] = sums.get((entry.to, entry.kind), 0) + entry.n
+    said = [f"{side} {amount(sums[side, kind], kind)}" for side in SIDES for kind in TALLIES if sums.get((side, kind))]
+    return ", ".join(said) or "nothing"

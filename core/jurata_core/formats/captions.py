@@ -1,0 +1,62 @@
+"""A verdict as WebVTT captions over the clip: the score throughout, the reasons when they fall.
+
+Source of the form: W3C, "WebVTT: The Web Video Text Tracks Format".
+"""
+
+from __future__ import annotations
+
+from html import escape
+from itertools import groupby, pairwise
+
+from ..adjudication import Verdict
+from ..match_log.observations import SIDES, TALLIES, Side, Tally
+from ..times import Millis
+
+SHOWN: Millis = 5_000
+"""How long a reason stays on, unless the next comes first."""
+NAMES: dict[Side, str] = {"a": "Athlete", "b": "Opponent"}
+_LETTERS: dict[Tally, str] = {"points": "", "advantages": " adv", "penalties": " pen"}
+
+
+def captions(verdict: Verdict) -> str:
+    """WebVTT text with times of the footage; empty but for its head where the clock never ran."""
+    cues = [f"{_time(start)} --> {_time(end)}\n{escape(text, quote=False)}" for start, end, text in _cues(verdict)]
+    return "\n\n".join(["WEBVTT", *cues]) + "\n"
+
+
+def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
+    """(start, end, text), in order and without overlap."""
+    beginnings = [start for start, _ in verdict.running[:1]] + [row.t for row in verdict.ledger[:1]]
+    if not beginnings:
+        return []
+    begin = min(beginnings)
+    score = {side: dict.fromkeys(TALLIES, 0) for side in SIDES}
+    moments: list[tuple[Millis, str, str]] = [(begin, _line(score), "")]
+    told = [(row.t, row.as_json()["because"], row) for row in verdict.ledger]
+    for t, rows in groupby(sorted(told, key=lambda one: one[0]), key=lambda one: one[0]):
+        said = []
+        for _, because, row in rows:
+            score[row.to][row.kind] += row.n
+            said.append(because)
+        moments.append((t, _line(score), "\n".join(dict.fromkeys(said))))
+    last = max([end for _, end in verdict.running[-1:]] + [moments[-1][0]]) + SHOWN
+    ends = [after[0] for _, after in pairwise(moments)] + [last]
+    cues = []
+    for (t, line, said_then), end in zip(moments, ends, strict=True):
+        until = min(t + SHOWN, end) if said_then else t
+        cues += [(t, until, f"{line}\n{said_then}"), (until, end, line)]
+    return [cue for cue in cues if cue[1] > cue[0]]
+
+
+def _line(score: dict[Side, dict[Tally, int]]) -> str:
+    sides = []
+    for side in SIDES:
+        shown = [f"{n}{_LETTERS[tally]}" for tally, n in score[side].items() if n or tally == "points"]
+        sides.append(f"{NAMES[side]} {', '.join(shown)}")
+    return " | ".join(sides)
+
+
+def _time(t: Millis) -> str:
+    hours, rest = divmod(t, 3_600_000)
+    minutes, rest = divmod(rest, 60_000)
+    return f"{hours:02d}:{minutes:02d}:{rest // 1000:02d}.{rest % 1000:03d}"

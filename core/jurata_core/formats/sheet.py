@@ -1,0 +1,57 @@
+"""A verdict as a score sheet in plain text, to print or to send."""
+
+from __future__ import annotations
+
+from itertools import chain
+
+from ..adjudication import Verdict
+from ..adjudication.places import Place
+from ..adjudication.sentences import PLACES, WHO, amount
+from ..adjudication.verdict import Award, Stretch, Unheld
+from ..match_log import MatchLog
+from ..match_log.observations import SIDES, TALLIES
+from ..times import minutes
+
+DEFERENCE = "The event's own rulebook and its referees come before this sheet."
+
+
+def score_sheet(log: MatchLog, verdict: Verdict) -> str:
+    """Head, score, one block per exchange with what it gave and what was missed, then warnings."""
+    said = verdict.as_json()
+    head = f"{log.ruleset.title} · {log.division} · {minutes(log.duration)} min"
+    lines = ["SCORE SHEET", head, ""]
+    lines += [f"{'':14}{''.join(f'{tally:>12}' for tally in TALLIES)}"]
+    for side in SIDES:
+        numbers = "".join(f"{verdict.score[side][tally]:>12}" for tally in TALLIES)
+        lines.append(f"{_who(side):14}{numbers}")
+    lines += ["", str(said["because"]), ""]
+    for number, stretch in enumerate(verdict.exchanges, 1):
+        title = f" · {stretch.title}" if stretch.title else ""
+        span = f"{minutes(stretch.clock_start)} to {minutes(stretch.clock_end)}"
+        lines.append(f"{number}. {span} · {_place(stretch.first)} to {_place(stretch.last)}{title}")
+        for row in _rows(verdict, stretch):
+            given = amount(row.n, row.kind) if isinstance(row, Award) else "missed"
+            lines += [f"   {minutes(row.clock):>5}  {_who(row.to)}, {given}", f"          {row.as_json()['because']}"]
+    doubtful = list(chain((row["because"] for row in said["barred"]), (row["because"] for row in said["warnings"])))
+    if doubtful:
+        lines += ["", "To look at:", *(f"- {because}" for because in doubtful)]
+    return "\n".join([*lines, "", DEFERENCE]) + "\n"
+
+
+def _rows(verdict: Verdict, stretch: Stretch) -> list[Award | Unheld]:
+    """Awards and misses of one exchange in order of time; a miss that gave an advantage is told by that."""
+    awards = [verdict.ledger[index] for index in stretch.awards]
+    consoled = {(row.t, row.to) for row in awards if row.reason == "lost"}
+    missed = [verdict.missed[index] for index in stretch.missed]
+    rows: list[Award | Unheld] = [*awards, *(miss for miss in missed if (miss.t, miss.to) not in consoled)]
+    return sorted(rows, key=lambda row: row.t)
+
+
+def _who(side: str) -> str:
+    name = WHO[side].removeprefix("the ")
+    return name[0].upper() + name[1:]
+
+
+def _place(place: Place) -> str:
+    held = f" ({WHO[place.top].removeprefix('the ')} on top)" if place.top else ""
+    return f"{PLACES[place.position].removeprefix('the ')}{held}"

@@ -1,0 +1,41 @@
+"""Versions of the match log's format, and the steps from each to the next.
+
+An old file is upgraded when it is read; what is written is always the current
+format. A step gets the raw object and gives a new one; fields it does not know go
+along unchanged. To add a version: its name in ``FORMAT``, and the step from the one
+before in ``_STEPS``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from ..faults import Fault, FaultyInput, quoted
+
+FORMAT = "jurata-match/1"
+_DRAFT = "jurata-match/0"
+
+
+def _from_draft(raw: Mapping[str, Any]) -> dict[str, Any]:
+    """The draft gave the length in ``minutes`` and the attire as ``gi``: true or false."""
+    later = {name: value for name, value in raw.items() if name != "minutes"}
+    minutes, division = raw.get("minutes"), raw.get("division")
+    if isinstance(minutes, int | float) and not isinstance(minutes, bool):
+        later["duration"] = minutes * 60
+    elif minutes is not None:
+        raise FaultyInput([Fault("minutes", f"{quoted(minutes)} should be a number", "wrong_type")])
+    if isinstance(division, dict) and "gi" in division:
+        kept = {name: value for name, value in division.items() if name != "gi"}
+        later["division"] = {**kept, "attire": "gi" if division["gi"] else "nogi"}
+    return {**later, "format": FORMAT}
+
+
+_STEPS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {_DRAFT: _from_draft}
+
+
+def upgraded(raw: dict[str, Any]) -> dict[str, Any]:
+    """The object in the current format; the same object where it is that already, or no known version."""
+    while isinstance(version := raw.get("format"), str) and version in _STEPS:
+        raw = _STEPS[version](raw)
+    return raw

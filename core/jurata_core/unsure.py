@@ -1,0 +1,214 @@
+"""The range of a verdict: what the match comes to where the scorer was not sure of what was seen.
+
+Every unsure observation is either true or left out. The fold goes through the log
+once with all ways side by side; ways that stand alike again, whatever led there,
+go on as one, so that twelve unsure observations (4,096 ways) cost little more than
+a handful.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from .adjudication import Verdict, adjudicate
+from .adjudication.fold import advance, begin, result
+from .adjudication.sentences import WHO
+from .adjudication.state import State
+from .adjudication.steps import take
+from .adjudication.verdict import Result, Tallies
+from .match_log import MatchLog
+from .match_log.observations import Observation, Ref, Side
+from .times import Millis, minutes
+
+MOST_EXACT = 12
+"""Up to so many unsure observations every way of taking them is scored."""
+WAYS_BEYOND = 128
+"""With more of them so many ways go on side by side; the middling ones are let go, and the range is not exact."""
+STEPS_BEYOND = 200_000
+"""And in a very long log fewer ways, so that not more than about this many steps are taken."""
+MOST_ALONE = 50
+"""So many unsure observations are looked at one by one, whether each decides by itself."""
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """How the match comes out in one way of taking the unsure observations."""
+
+    score: Tallies
+    result: Result
+    left_out: tuple[Ref, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "score": {side: dict(tally) for side, tally in self.score.items()},
+            "result": {"winner": self.result.winner, "method": self.result.method},
+            "left_out": list(self.left_out),
+        }
+
+    @property
+    def standing(self) -> tuple[int, int, int, int]:
+        """How good it is for the athlete: the winner first, then points, advantages and penalties."""
+        return _standing(self.result.winner, self.score)
+
+
+@dataclass(frozen=True, slots=True)
+class Deciding:
+    """An unsure observation without which, all else as logged, the match has another winner."""
+
+    observation: Ref
+    t: Millis
+    winner: Side | None
+    without: Side | None
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "observation": self.observation,
+            "winner": self.winner,
+            "without": self.without,
+            "because": f"The match hangs on what was logged at {minutes(self.t)} of the footage: with it "
+            f"{_win(self.winner)}, without it {_win(self.without)}.",
+        }
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """The outcomes with none, with all, and the worst and best for the athlete over all ways.
+
+    Where ``exact`` is false, more ways were possible than were followed: the true
+    range reaches at least as far as this one.
+    """
+
+    unsure: tuple[Ref, ...]
+    exact: bool
+    none: Outcome
+    all: Outcome
+    worst: Outcome
+    best: Outcome
+    deciding: tuple[Deciding, ...]
+
+    @property
+    def because(self) -> str:
+        if not self.unsure:
+            return "Nothing is marked as unsure."
+        many = len(self.unsure)
+        what = "the unsure observation is" if many == 1 else f"the {many} unsure observations are"
+        worst, best = self.worst.result.winner, self.best.result.winner
+        if worst == best:
+            said = f"Whether or not {what} true, {_win(worst)}."
+        else:
+            said = f"Depending on whether {what} true: at best {_win(best)}, at worst {_win(worst)}."
+        if self.exact:
+            return said
+        return f"{said} With so many unsure observations not every way was scored: it may go further either way."
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "unsure": list(self.unsure),
+            "exact": self.exact,
+            "because": self.because,
+            **{name: getattr(self, name).as_json() for name in ("none", "all", "worst", "best")},
+            "deciding": [row.as_json() for row in self.deciding],
+        }
+
+
+def range_of(log: MatchLog, verdict: Verdict) -> Range:
+    """The range of ``verdict``, which is the adjudication of ``log``."""
+    unsure = [seen for seen in log.observations if not seen.sure]
+    everything = Outcome(verdict.score, verdict.result, ())
+    if not unsure:
+        return Range((), True, everything, everything, everything, everything, ())
+    refs = tuple(seen.ref for seen in unsure)
+    ways, exact = _every_way(log, _most_ways(log, len(unsure)))
+    outcomes = [Outcome(way.state.score, result(way.state), tuple(way.left_out)) for way in ways]
+    return Range(
+        unsure=refs,
+        exact=exact,
+        none=_without(log, unsure),
+        all=everything,
+        worst=min(outcomes, key=lambda outcome: outcome.standing),
+        best=max(outcomes, key=lambda outcome: outcome.standing),
+        deciding=_deciding(log, unsure, verdict),
+    )
+
+
+@dataclass(slots=True)
+class _Way:
+    """One way of taking the unsure observations, up to where the walk has come."""
+
+    state: State
+    left_out: list[Ref]
+    last: Millis
+
+    def take(self, seen: Observation) -> None:
+        advance(self.state, seen.t)
+        take(self.state, seen)
+        self.last = seen.t
+
+
+def _most_ways(log: MatchLog, unsure: int) -> int:
+    if unsure <= MOST_EXACT:
+        return 1 << MOST_EXACT
+    return max(4, min(WAYS_BEYOND, STEPS_BEYOND // len(log.observations)))
+
+
+def _every_way(log: MatchLog, most: int) -> tuple[list[_Way], bool]:
+    """All ways through the log, alike ones as one; and whether none was let go."""
+    ways = [_Way(begin(log), [], 0)]
+    exact = True
+    for seen in log.observations:
+        if seen.sure:
+            for way in ways:
+                way.take(seen)
+        else:
+            without = [_Way(way.state.fork(), [*way.left_out, seen.ref], way.last) for way in ways]
+            for way in ways:
+                way.take(seen)
+            ways += without
+        if len(ways) > 1:
+            ways = _merged(ways)
+        if len(ways) > most:
+            exact = False
+            ways.sort(key=lambda way: _standing(_ahead(way.state), way.state.score))
+            ways = ways[: most // 4] + ways[-(most // 4) :]
+    for way in ways:
+        advance(way.state, way.last)
+    return ways, exact
+
+
+def _merged(ways: list[_Way]) -> list[_Way]:
+    kept: dict[Any, _Way] = {}
+    for way in ways:
+        kept.setdefault((way.last, way.state.future(way.last)), way)
+    return list(kept.values())
+
+
+def _without(log: MatchLog, left_out: Sequence[Observation]) -> Outcome:
+    gone = {seen.index for seen in left_out}
+    kept = tuple(seen for seen in log.observations if seen.index not in gone)
+    verdict = adjudicate(replace(log, observations=kept))
+    return Outcome(verdict.score, verdict.result, tuple(seen.ref for seen in left_out))
+
+
+def _deciding(log: MatchLog, unsure: Sequence[Observation], verdict: Verdict) -> tuple[Deciding, ...]:
+    winner = verdict.result.winner
+    if len(unsure) > MOST_ALONE:
+        return ()
+    alone = [(seen, _without(log, [seen]).result.winner) for seen in unsure]
+    return tuple(Deciding(seen.ref, seen.t, winner, without) for seen, without in alone if without != winner)
+
+
+def _standing(winner: Side | None, score: Tallies) -> tuple[int, int, int, int]:
+    a, b = score["a"], score["b"]
+    won = {"a": 1, None: 0, "b": -1}[winner]
+    ahead = (a["points"] - b["points"], a["advantages"] - b["advantages"], b["penalties"] - a["penalties"])
+    return (won, *ahead)
+
+
+def _ahead(state: State) -> Side | None:
+    return None if state.ending is None else state.ending.winner
+
+
+def _win(winner: Side | None) -> str:
+    return "nobody has won" if winner is None else f"{WHO[winner]} wins"

@@ -1,0 +1,174 @@
+"""One log under several rulesets: what each makes of it, which rows differ, and why."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, fields, replace
+from typing import Any
+
+from .adjudication import Verdict, adjudicate
+from .adjudication.sentences import CLAIMS, amount
+from .adjudication.verdict import Award, Unheld
+from .match_log import MatchLog
+from .rulesets import Ruleset
+from .times import to_seconds
+
+_DESCRIPTIVE = ("id", "title", "about", "unknown")
+
+
+@dataclass(frozen=True, slots=True)
+class Difference:
+    """A ledger row that two rulesets see differently. Either may have none."""
+
+    here: Award | None
+    there: Award | None
+    because: str
+
+    def as_json(self) -> dict[str, Any]:
+        row = self.here or self.there
+        assert row is not None  # a difference is about at least one row
+        return {
+            "t": to_seconds(row.t),
+            "to": row.to,
+            "here": self.here.as_json() if self.here else None,
+            "there": self.there.as_json() if self.there else None,
+            "because": self.because,
+        }
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """The log under one ruleset, against its own."""
+
+    ruleset: Ruleset
+    verdict: Verdict
+    changed: tuple[tuple[str, Any, Any], ...]
+    """Settings that differ from the log's ruleset: (setting, value there, value here)."""
+    differences: tuple[Difference, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        said = self.verdict.as_json()
+        return {
+            "ruleset": self.ruleset.id,
+            "title": self.ruleset.title,
+            **{name: said[name] for name in ("score", "result", "because", "ended", "ledger", "missed", "warnings")},
+            "changed": [
+                {"setting": name, "own": _plain(own), "here": _plain(here)} for name, own, here in self.changed
+            ],
+            "differences": [difference.as_json() for difference in self.differences],
+        }
+
+
+def what_if(log: MatchLog, rulesets: Iterable[Ruleset]) -> list[Column]:
+    """The log under its own ruleset first, then under each of ``rulesets``, compared with the first."""
+    own = adjudicate(log)
+    columns = [Column(log.ruleset, own, (), ())]
+    for ruleset in rulesets:
+        verdict = adjudicate(replace(log, ruleset=ruleset))
+        changed = changed_settings(log.ruleset, ruleset)
+        differences = _differences(own, log.ruleset, verdict, ruleset)
+        columns.append(Column(ruleset, verdict, changed, tuple(differences)))
+    return columns
+
+
+def changed_settings(own: Ruleset, other: Ruleset) -> tuple[tuple[str, Any, Any], ...]:
+    """The settings in which two rulesets differ, point values one by one as ``points.mount``."""
+    changed: list[tuple[str, Any, Any]] = []
+    for setting in fields(Ruleset):
+        before, after = getattr(own, setting.name), getattr(other, setting.name)
+        if setting.name in _DESCRIPTIVE or before == after:
+            continue
+        if setting.name == "points":
+            changed += [(f"points.{key}", before[key], after[key]) for key in before if before[key] != after[key]]
+        else:
+            changed.append((setting.name, before, after))
+    return tuple(changed)
+
+
+def _plain(value: Any) -> Any:
+    """A setting as JSON writes it."""
+    if isinstance(value, tuple):
+        return list(value)
+    return {field.name: _plain(getattr(value, field.name)) for field in fields(value)} if _is_record(value) else value
+
+
+def _is_record(value: Any) -> bool:
+    return hasattr(value, "__dataclass_fields__")
+
+
+def _differences(own: Verdict, own_rules: Ruleset, verdict: Verdict, rules: Ruleset) -> list[Difference]:
+    """Rows paired by what they are for; pairs with equal numbers are no difference."""
+    ours, theirs = _by_event(own.ledger), _by_event(verdict.ledger)
+    found = []
+    for event in ours.keys() | theirs.keys():
+        left, right = ours.get(event, []), theirs.get(event, [])
+        for index in range(max(len(left), len(right))):
+            there = left[index] if index < len(left) else None
+            here = right[index] if index < len(right) else None
+            if here is not None and there is not None:
+                if (here.n, here.t) != (there.n, there.t):
+                    found.append(Difference(here, there, _other_number(here, rules, there, own_rules)))
+            elif there is not None:
+                found.append(Difference(None, there, _why_not(there, verdict, rules)))
+            elif here is not None:
+                found.append(Difference(here, None, _why_not(here, own, own_rules)))
+    return sorted(found, key=lambda difference: (difference.here or difference.there or own.ledger[0]).t)
+
+
+def _by_event(rows: Sequence[Award]) -> dict[tuple[Any, ...], list[Award]]:
+    """Ledger rows by what they were given for: the observations, the side, the kind and the claim."""
+    found = defaultdict(list)
+    for row in rows:
+        found[row.observations, row.to, row.kind, row.reason, row.facts.get("claim")].append(row)
+    return found
+
+
+def _other_number(here: Award, rules: Ruleset, there: Award, own: Ruleset) -> str:
+    if here.n != there.n:
+        return f"{rules.title} gives {amount(here.n, here.kind)} for it, {own.title} {amount(there.n, there.kind)}."
+    needed = f"{rules.title} asks for {rules.hold_seconds:g} s, {own.title} for {own.hold_seconds:g} s"
+    return f"{needed}." if rules.hold != own.hold else "It falls due at another moment."
+
+
+def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
+    """Why a row of one verdict is not in ``verdict``, by the rule of ``rules`` that says so."""
+    title, claim = rules.title, row.facts.get("claim")
+    ended = verdict.result.t
+    if ended is not None and (row.t > ended or (row.t == ended and verdict.result.method == "disqualification")):
+        return f"Under {title} the match is over before it: {verdict.as_json()['because']}"
+    if row.kind == "advantages" and not rules.advantages:
+        return f"{title} has no advantages."
+    if row.reason == "pull_cost":
+        return f"Under {title} a pull costs nothing{_unless_closed(rules)}."
+    if row.reason.startswith("rung_"):
+        return f"The ladder of {title} does not give it: {', '.join(rules.ladder)}."
+    if row.facts.get("foul") == "double_pull":
+        limit = rules.double_pull_limit
+        return f"{title} sets {f'a limit of {limit:g} s' if limit else 'no limit'} on sitting together."
+    if row.reason == "lost":
+        return f"Under {title} the claim was not lost, or was worth nothing."
+    unpaid = _unpaid(row, verdict)
+    if unpaid is not None:
+        return f"{title}: {unpaid.as_json()['because']}"
+    if claim == "double_pull_top" or row.reason == "held_advantage":
+        return f"{title} gives {rules.double_pull_top.replace('none', 'nothing')} for coming on top of a double pull."
+    if claim is not None:
+        return f"{title} gives nothing for this {CLAIMS[claim]}."
+    return f"{title} does not give it."
+
+
+def _unless_closed(rules: Ruleset) -> str:
+    return " before points open" if rules.pull_cost else ""
+
+
+def _unpaid(row: Award, verdict: Verdict) -> Unheld | None:
+    """The claim of ``row`` as ``verdict`` has it, unpaid."""
+    for unheld in (*verdict.missed, *verdict.unpaid, *verdict.open):
+        if (
+            unheld.to == row.to
+            and unheld.claim == row.facts.get("claim")
+            and unheld.observations[:1] == row.observations[:1]
+        ):
+            return unheld
+    return None

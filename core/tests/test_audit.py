@@ -1,0 +1,196 @@
+"""The audit: pairing, standings and figures; the figures against reference libraries."""
+
+import itertools
+import random
+import unittest
+
+import krippendorff
+import numpy as np
+from sklearn.metrics import cohen_kappa_score
+from statsmodels.stats.proportion import proportion_confint
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.audit import audit, compare, compare_all
+from jurata_core.audit.agreement import alpha, kappa, share
+from jurata_core.audit.entries import Entry
+from jurata_core.audit.pairing import MOST_ENTRIES, OFFICIALS, pairs
+from jurata_core.faults import FaultyInput
+from jurata_core.match_log import read_log
+
+from .making import at, end, log, seen, start
+from .random_logs import random_log
+
+
+def entry(t, n=2, to="a", kind="points"):
+    return Entry(round(t * 1000), to, kind, n, "", ())
+
+
+def standings(*observations):
+    checked = read_log(log(start(), *observations, end()))
+    return [(line.standing, line.kind) for line in audit(checked).lines]
+
+
+def anything(one, other):
+    return True
+
+
+class Pairing(unittest.TestCase):
+    def test_the_best_overall_pairing_not_the_first_found(self):
+        """Taking the nearest for the first award would leave the second without a call."""
+        awards, calls = [entry(10), entry(20)], [entry(21), entry(24.9)]
+        self.assertEqual(pairs(awards, calls, OFFICIALS, anything), [(0, 0), (1, 1)])
+
+    def test_window(self):
+        for late, paired in ((-2.1, 0), (-2, 1), (0, 1), (15, 1), (15.1, 0)):
+            self.assertEqual(len(pairs([entry(50)], [entry(50 + late)], OFFICIALS, anything)), paired, late)
+
+    def test_equal_numbers_are_paired_before_near_ones(self):
+        awards, calls = [entry(10, 2), entry(12, 3)], [entry(13, 3), entry(14, 2)]
+        self.assertEqual(pairs(awards, calls, OFFICIALS, anything), [(0, 1), (1, 0)])
+
+    def test_against_trying_every_pairing(self):
+        """The most pairs, then the least cost: found by going through all permutations."""
+        rng = random.Random(4)
+        for _ in range(150):
+            awards = [entry(rng.uniform(0, 40), 2) for _ in range(rng.randrange(1, 6))]
+            calls = [entry(rng.uniform(0, 50), 2) for _ in range(rng.randrange(1, 6))]
+            found = pairs(awards, calls, OFFICIALS, anything)
+            best = (0, 0)
+            slots = [*range(len(calls)), *[None] * len(awards)]
+            for order in set(itertools.permutations(slots, len(awards))):
+                chosen = [
+                    (one, other) for one, other in enumerate(order)
+                    if other is not None and OFFICIALS.holds(awards[one], calls[other])
+                ]  # fmt: skip
+                late = sum(abs(awards[one].t - calls[other].t) for one, other in chosen)
+                best = min(best, (-len(chosen), late)) if best != (0, 0) else (-len(chosen), late)
+            self.assertEqual((-len(found), sum(abs(awards[one].t - calls[other].t) for one, other in found)), best)
+
+    def test_too_many_to_compare(self):
+        with self.assertRaises(FaultyInput):
+            pairs([entry(1)] * (MOST_ENTRIES + 1), [entry(1)], OFFICIALS, anything)
+
+
+class Officials(unittest.TestCase):
+    MOUNT = (at(10, "mount", "a"), at(20, "standing"))  # 13.0: takedown 2 and mount 4
+
+    def test_each_standing(self):
+        cases = [
+            ((seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=4)), ["agreed", "agreed"]),
+            ((), ["not_called", "not_called"]),
+            ((seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=3)), ["agreed", "differently"]),
+            ((seen(15, "call", to="b", points=2), seen(15, "call", to="a", points=4)), ["differently", "agreed"]),
+            ((seen(15, "call", to="a", advantages=1), seen(15, "call", to="a", points=4)), ["differently", "agreed"]),
+        ]
+        for calls, expected in cases:
+            with self.subTest(calls=calls):
+                self.assertEqual(sorted(standing for standing, _ in standings(*self.MOUNT, *calls)), sorted(expected))
+        self.assertEqual(standings(seen(30, "call", to="b", points=2)), [("not_awarded", "points")])
+
+    def test_one_call_for_two_kinds_makes_two_lines(self):
+        self.assertEqual(
+            standings(seen(5, "foul", by="a", foul="stalling"), seen(6, "call", to="a", penalties=1, points=1)),
+            [("agreed", "penalties"), ("not_awarded", "points")],
+        )
+
+    def test_the_reason_and_the_held_time_are_told(self):
+        lines = audit(read_log(log(start(), at(10, "guard", "b"), at(12.4, "standing"), end()))).lines
+        self.assertIn("2.4 s of 3 s", lines[0].because)
+
+    def test_figures(self):
+        calls = (seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=3))
+        said = audit(read_log(log(start(), *self.MOUNT, *calls, end()))).as_json()
+        self.assertEqual(said["agreement"]["points"]["agreed"], 1)
+        self.assertEqual(said["agreement"]["points"]["share"], 0.5)
+        self.assertEqual(said["exchanges"][1], {"awarded": "a 6 points", "called": "a 5 points"})
+
+    def test_every_award_and_call_of_random_logs_has_one_line(self):
+        rng = random.Random(12)
+        for _ in range(100):
+            checked = read_log(random_log(rng, 40))
+            verdict = adjudicate(checked)
+            lines = audit(checked, verdict).lines
+            self.assertEqual(sum(line.award is not None for line in lines), len(verdict.ledger))
+            tallies = ("points", "advantages", "penalties")
+            shown = [one for one in checked.raw["observations"] if one["kind"] == "call"]
+            self.assertEqual(
+                sum(line.call is not None for line in lines),
+                sum(bool(one.get(name)) for one in shown for name in tallies),
+            )
+
+
+class Scorers(unittest.TestCase):
+    def verdict(self, *observations):
+        return adjudicate(read_log(log(start(), *observations, end())))
+
+    def test_two_scorers_with_a_hesitating_second(self):
+        first = self.verdict(at(10, "guard", "a"), at(30, "side", "a"))
+        second = self.verdict(at(11, "guard", "a"), at(28.5, "side", "a"))
+        self.assertEqual([line.standing for line in compare(first, second).lines], ["agreed", "agreed"])
+
+    def test_themselves_they_agree_with(self):
+        rng = random.Random(2)
+        for _ in range(30):
+            verdict = adjudicate(read_log(random_log(rng)))
+            lines = compare(verdict, verdict).lines
+            self.assertEqual({line.standing for line in lines} - {"agreed"}, set())
+
+    def test_three_scorers(self):
+        one = self.verdict(at(10, "guard", "a"), at(40, "standing"), at(50, "guard", "b"))
+        other = self.verdict(at(10, "guard", "a"), at(40, "standing"), at(50, "scramble"))
+        said = compare_all([one, one, other])
+        self.assertEqual(len(said["against_first"]), 2)
+        labels = [["nothing", "a 2 points", "nothing", "b 2 points"]] * 2 + [
+            ["nothing", "a 2 points", "nothing", "nothing"]
+        ]
+        self.assertAlmostEqual(said["alpha"], alpha(labels))
+
+
+class Figures(unittest.TestCase):
+    """Against scikit-learn (Cohen's kappa), krippendorff (alpha) and statsmodels (Wilson's interval)."""
+
+    def test_kappa(self):
+        rng = random.Random(1)
+        for _ in range(200):
+            n = rng.randrange(1, 30)
+            first, second = ([rng.choice("abcd") for _ in range(n)] for _ in range(2))
+            found = kappa(first, second)
+            if len(set(first) | set(second)) == 1:
+                self.assertIsNone(found)
+            else:
+                self.assertAlmostEqual(found, cohen_kappa_score(first, second), places=12)
+
+    def test_alpha(self):
+        rng = random.Random(3)
+        for _ in range(200):
+            units, scorers = rng.randrange(2, 20), rng.randrange(2, 5)
+            data = [[rng.choice([0, 1, 2, None]) for _ in range(units)] for _ in range(scorers)]
+            found = alpha(data)
+            numbers = np.array([[np.nan if label is None else label for label in row] for row in data], dtype=float)
+            paired = [column for column in numbers.T if np.count_nonzero(~np.isnan(column)) > 1]
+            used = {value for column in paired for value in column if not np.isnan(value)}
+            if len(used) < 2:
+                self.assertIsNone(found)
+            else:
+                expected = krippendorff.alpha(reliability_data=numbers, level_of_measurement="nominal")
+                self.assertAlmostEqual(found, expected, places=10)
+
+    def test_a_worked_example_of_alpha(self):
+        """The four observers and twelve units of Krippendorff's textbook example; nominal alpha 0.743. From memory."""
+        data = [
+            [1, 2, 3, 3, 2, 1, 4, 1, 2, None, None, None],
+            [1, 2, 3, 3, 2, 2, 4, 1, 2, 5, None, 3],
+            [None, 3, 3, 3, 2, 3, 4, 2, 2, 5, 1, None],
+            [1, 2, 3, 3, 2, 4, 4, 1, 2, 5, 1, None],
+        ]
+        self.assertAlmostEqual(alpha(data), 0.743, places=3)
+
+    def test_wilson(self):
+        for n in (1, 3, 10, 200):
+            for agreed in {0, 1, n // 2, n}:
+                low, high = proportion_confint(agreed, n, alpha=0.05, method="wilson")
+                part, found_low, found_high = share(agreed, n)
+                self.assertAlmostEqual(part, agreed / n)
+                self.assertAlmostEqual(found_low, low, places=9)
+                self.assertAlmostEqual(found_high, high, places=9)
+        self.assertIsNone(share(0, 0))

@@ -1,0 +1,273 @@
+"""Schemas, exports and versions: what the core writes opens elsewhere, and old files open here."""
+
+import copy
+import csv
+import io
+import json
+import random
+import subprocess
+import tempfile
+import unittest
+from pathlib import Path
+
+import jsonschema
+import webvtt
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.answers import EXPORTS, export, score
+from jurata_core.faults import FaultyInput
+from jurata_core.formats.captions import SHOWN, captions
+from jurata_core.formats.schema import match_schema, observation_schemas, verdict_schema
+from jurata_core.formats.table import ledger_csv
+from jurata_core.match_log import FORMAT, read_log, write_log
+
+from .making import at, end, log, seen, start
+from .random_logs import random_log
+
+ROOT = Path(__file__).resolve().parents[2]
+JURATA = ROOT / "bin" / "jurata"
+MATCH = jsonschema.Draft202012Validator(match_schema())
+VERDICT = jsonschema.Draft202012Validator(verdict_schema())
+ODD = [
+    None,
+    True,
+    0,
+    -1,
+    2.5,
+    1e9,
+    "",
+    " ",
+    "a",
+    "guard",
+    "standing",
+    "submission",
+    "fleeing",
+    [],
+    ["x"],
+    {},
+    {"a": 1, "b": 2},
+]
+
+
+def takes(raw):
+    try:
+        read_log(copy.deepcopy(raw))
+    except FaultyInput as error:
+        return {fault.code for fault in error.faults}, [fault.path for fault in error.faults]
+    return None
+
+
+def places(value, path=()):
+    """Every place in a log that can be changed, as paths of keys."""
+    if isinstance(value, dict):
+        for key, inner in value.items():
+            yield (*path, key)
+            yield from places(inner, (*path, key))
+    elif isinstance(value, list):
+        for index, inner in enumerate(value):
+            yield from places(inner, (*path, index))
+
+
+def changed(raw, path, value, drop=False):
+    raw = copy.deepcopy(raw)
+    holder = raw
+    for key in path[:-1]:
+        holder = holder[key]
+    if drop:
+        del holder[path[-1]]
+    else:
+        holder[path[-1]] = value
+    return raw
+
+
+class PublishedSchemas(unittest.TestCase):
+    """Validated by the jsonschema library."""
+
+    def test_the_published_files_are_the_current_ones(self):
+        for name, schema in (("match-log", match_schema()), ("verdict", verdict_schema())):
+            published = json.loads((ROOT / "docs" / "formats" / f"{name}.schema.json").read_text("utf-8"))
+            jsonschema.Draft202012Validator.check_schema(published)
+            self.assertEqual(published, json.loads(json.dumps(schema)), f"run bin/jurata schema for {name}")
+
+    def test_loader_and_schema_agree_on_damaged_logs(self):
+        """Both ways; a span that ends before it begins and a repeated id are beyond a schema."""
+        rng = random.Random(21)
+        refused = taken = 0
+        for _ in range(900):
+            raw = random_log(rng, 6)
+            if rng.random() < 0.9:
+                path = rng.choice(list(places(raw)))
+                raw = changed(raw, path, rng.choice(ODD), drop=rng.random() < 0.2)
+            fault = takes(raw)
+            if fault is not None and all(path.endswith((".until", ".id")) for path in fault[1]):
+                continue
+            with self.subTest(raw=raw):
+                self.assertEqual(MATCH.is_valid(raw), fault is None, fault)
+            refused, taken = refused + (fault is not None), taken + (fault is None)
+        self.assertGreater(min(refused, taken), 100)
+
+    def test_every_verdict_is_valid(self):
+        rng = random.Random(22)
+        for _ in range(150):
+            raw = random_log(rng, 40)
+            for one in raw["observations"]:
+                if rng.random() < 0.1:
+                    one["sure"] = False
+            VERDICT.validate(json.loads(json.dumps(score(raw))))
+
+    def test_kinds(self):
+        kinds = {
+            option["properties"]["kind"]["enum"][0]
+            for option in match_schema()["properties"]["observations"]["items"]["oneOf"]
+        }
+        self.assertEqual(kinds, set(observation_schemas()))
+
+
+class Exports(unittest.TestCase):
+    def test_csv_adds_up(self):
+        """Read back by the standard library's reader; the last row is the final score."""
+        rng = random.Random(31)
+        for _ in range(60):
+            verdict = adjudicate(read_log(random_log(rng)))
+            rows = list(csv.DictReader(io.StringIO(ledger_csv(verdict))))
+            self.assertEqual(len(rows), len(verdict.ledger))
+            if rows:
+                for side in "ab":
+                    for tally in ("points", "advantages", "penalties"):
+                        self.assertEqual(int(rows[-1][f"{tally}_{side}"]), verdict.score[side][tally])
+                self.assertEqual([row["because"] for row in rows], [row.as_json()["because"] for row in verdict.ledger])
+
+    def test_captions_parse_and_tell_the_score(self):
+        """Parsed by webvtt-py: in order, no overlap, the last one with the final points."""
+        rng = random.Random(32)
+        for _ in range(60):
+            verdict = adjudicate(read_log(random_log(rng)))
+            found = list(webvtt.from_string(captions(verdict)))
+            times = [(caption.start_in_seconds, caption.end_in_seconds) for caption in found]
+            self.assertEqual(times, sorted(times))
+            if found:
+                line = found[-1].text.splitlines()[0]
+                for name, side in (("Athlete", "a"), ("Opponent", "b")):
+                    self.assertRegex(line, rf"{name} {verdict.score[side]['points']}\b")
+
+    def test_captions_of_a_worked_example(self):
+        verdict = adjudicate(
+            read_log(log(start(2), at(10, "guard", "a"), seen(20, "technique", by="a", technique="<b>&"), end(30)))
+        )
+        found = [(caption.start, caption.end, caption.text) for caption in webvtt.from_string(captions(verdict))]
+        self.assertEqual(found[0], ("00:00:02.000", "00:00:13.000", "Athlete 0 | Opponent 0"))
+        self.assertEqual(found[1][:2], ("00:00:13.000", "00:00:18.000"))
+        self.assertIn("held it for 3 s", found[1][2])
+        self.assertEqual(found[-1], ("00:00:18.000", "00:00:35.000", "Athlete 2 | Opponent 0"))
+        self.assertEqual(SHOWN, 5000)
+
+    def test_marks_in_a_name_do_not_break_the_captions(self):
+        hold = seen(20, "submission", by="a", technique="choke --> <i>&", threat="close")
+        text = captions(adjudicate(read_log(log(start(), hold, end()))))
+        self.assertNotIn("<i>", text)
+        self.assertEqual(len(list(webvtt.from_string(text))), 3)
+
+    def test_the_sheet_says_all_that_was_given_and_missed(self):
+        text = export(log(start(), at(10, "guard", "a"), at(40, "mount", "a"), at(42, "guard", "a"), end()), "text")
+        for said in ("Full points", "Athlete, 2 points", "2 s of 3 s", "referees come before", "won on points"):
+            self.assertIn(said, text)
+
+    def test_a_log_goes_out_and_in(self):
+        raw = log(start(), at(10, "mount", "a", camera="north"), end())
+        self.assertEqual(json.loads(export(raw, "log")), raw)
+
+
+class Versions(unittest.TestCase):
+    OLD = {
+        "format": "jurata-match/0",
+        "ruleset": "full-points",
+        "minutes": 5,
+        "division": {"age": 24, "belt": "blue", "gi": False},
+        "observations": [start(), at(10, "mount", "a"), end()],
+        "camera": "kept",
+    }
+
+    def test_an_old_file_is_upgraded_when_it_is_read(self):
+        before = copy.deepcopy(self.OLD)
+        checked = read_log(self.OLD)
+        self.assertEqual((checked.duration, checked.division.attire), (300_000, "nogi"))
+        written = json.loads(write_log(checked))
+        self.assertEqual((written["format"], written["camera"], written["duration"]), (FORMAT, "kept", 300))
+        self.assertTrue(MATCH.is_valid(written))
+        self.assertEqual(self.OLD, before)
+
+    def test_a_fault_in_an_old_file_is_named(self):
+        for raw in (
+            self.OLD | {"minutes": "five"},
+            {name: value for name, value in self.OLD.items() if name != "minutes"},
+        ):
+            with self.assertRaises(FaultyInput):
+                read_log(raw)
+
+    def test_a_newer_file_is_refused(self):
+        with self.assertRaises(FaultyInput) as caught:
+            read_log(log(start(), end()) | {"format": "jurata-match/2"})
+        self.assertIn("jurata-match/1", str(caught.exception))
+
+
+class Commands(unittest.TestCase):
+    """Every command of ``bin/jurata`` on a real file."""
+
+    @classmethod
+    def setUpClass(cls):
+        cls.folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(cls.folder.cleanup)
+        cls.log = Path(cls.folder.name) / "match.json"
+        cls.raw = log(start(), at(10, "mount", "a", sure=False), seen(15, "call", to="a", points=4), end())
+        cls.log.write_text(json.dumps(cls.raw))
+        cls.house = Path(cls.folder.name) / "house.json"
+        cls.house.write_text(json.dumps({"extends": "full-points", "points": {"mount": 7}}))
+
+    def run_jurata(self, *arguments, code=0):
+        done = subprocess.run([JURATA, *arguments], capture_output=True, text=True, check=False)
+        self.assertEqual(done.returncode, code, done.stderr)
+        self.assertNotIn("Traceback", done.stderr)
+        return done.stdout if code == 0 else done.stderr
+
+    def test_audit_and_compare(self):
+        self.assertEqual(json.loads(self.run_jurata("audit", self.log))["agreement"]["points"]["agreed"], 1)
+        self.assertEqual(json.loads(self.run_jurata("compare", self.log, self.log))["alpha"], 1)
+        self.assertIn("logs:", self.run_jurata("compare", self.log, code=2))
+
+    def test_what_if(self):
+        said = json.loads(self.run_jurata("what-if", self.log))
+        self.assertEqual(
+            [column["ruleset"] for column in said["columns"]],
+            ["full-points", "house-warnings", "late-points", "submission-only"],
+        )
+        said = json.loads(self.run_jurata("what-if", self.log, "--ruleset", self.house))
+        self.assertEqual(said["columns"][1]["score"]["a"]["points"], 9)
+
+    def test_score_under_another_ruleset(self):
+        brief = json.loads(self.run_jurata("score", self.log, "--ruleset", self.house, "--brief"))
+        self.assertEqual((brief["score"]["a"]["points"], set(brief)), (9, {"score", "result", "because"}))
+        self.assertIn("ruleset:", self.run_jurata("score", self.log, "--ruleset", "no-such", code=2))
+
+    def test_several_processes_answer_in_the_order_of_the_lines(self):
+        lines = Path(self.folder.name) / "many.jsonl"
+        rows = [json.dumps(log(start(), at(10, "guard", "ab"[n % 2]), end())) if n % 7 else "{" for n in range(100)]
+        lines.write_text("\n".join(rows))
+        alone = self.run_jurata("score", "--lines", lines, "--brief")
+        self.assertEqual(alone, self.run_jurata("score", "--lines", lines, "--brief", "--jobs", "2"))
+        self.assertEqual(len(alone.splitlines()), 100)
+        self.assertIn("can't be read", self.run_jurata("score", "--lines", "nowhere.jsonl", code=2))
+
+    def test_exports_and_schemas(self):
+        for form in EXPORTS:
+            self.assertTrue(self.run_jurata("export", self.log, "--as", form))
+        self.assertEqual(json.loads(self.run_jurata("schema", "verdict")), verdict_schema())
+
+    def test_division(self):
+        said = json.loads(
+            self.run_jurata("division", "--born", "2016", "--year", "2026", "--belt", "blue", "--attire", "gi")
+        )
+        self.assertEqual((said["age"], said["match_length"]), (10, 240))
+        self.assertIn("from 16 years", said["doubts"][0])
+        self.assertIn(
+            "year:", self.run_jurata("division", "--born", "2016", "--belt", "blue", "--attire", "gi", code=2)
+        )
