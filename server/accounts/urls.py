@@ -1,5 +1,5 @@
 from django.urls import path
 
-from .views import SessionView
+from .views import PreferencesView, SessionView
 
-urlpatterns = [path("session", SessionView.as_view())]
+urlpatterns = [path("session", SessionView.as_view()), path("preferences", PreferencesView.as_view())]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 from django.contrib.auth import authenticate, login, logout
 from django.utils.decorators import method_decorator
@@ -15,6 +15,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.errors import ErrorSerializer, Refused
+
+from .models import Preferences
+
+MOST_KEYS = 60
 
 
 class SessionSerializer(serializers.Serializer[Any]):
@@ -57,3 +61,32 @@ class SessionView(APIView):
     def delete(self, request: Request) -> Response:
         logout(request)
         return Response(status=204)
+
+
+class PreferencesSerializer(serializers.Serializer[Any]):
+    keys = serializers.DictField(
+        child=serializers.RegexField(r"^[a-z0-9]$"), help_text="command to key, where it is not the usual one"
+    )
+
+    def validate_keys(self, keys: dict[str, str]) -> dict[str, str]:
+        if len(keys) > MOST_KEYS or any(len(name) > MOST_KEYS for name in keys):
+            raise serializers.ValidationError("names too many commands")
+        if len(set(keys.values())) < len(keys):
+            raise serializers.ValidationError("gives one key to two commands")
+        return keys
+
+
+class PreferencesView(APIView):
+    @extend_schema(operation_id="preferences", responses=PreferencesSerializer)
+    def get(self, request: Request) -> Response:
+        found = Preferences.objects.filter(user=cast(Any, request.user)).first()
+        return Response({"keys": found.keys if found else {}})
+
+    @extend_schema(operation_id="set_preferences", request=PreferencesSerializer, responses=PreferencesSerializer)
+    def put(self, request: Request) -> Response:
+        asked = PreferencesSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        Preferences.objects.update_or_create(
+            user=cast(Any, request.user), defaults={"keys": asked.validated_data["keys"]}
+        )
+        return Response(asked.validated_data)

@@ -10,6 +10,8 @@ from jurata_core.match_log import read_log
 from jurata_core.simulation.camera import render
 
 USERNAME, PASSWORD = "coach", "amber-on-the-mat"
+SECOND = "second"
+"""The sign-in name of a second scorer, with the same password."""
 FOLDER = Path(__file__).parent / "data"
 
 ATHLETES = [

@@ -34,5 +34,5 @@ class Demo(TestCase):
         film(({**log, "observations": log["observations"][:1]}, folder / "ready-to-score.webm"))
         for _ in range(2):
             call_command("load_demo", only="ready-to-score", verbosity=0)
-        self.assertEqual((User.objects.count(), Match.objects.count(), Clip.objects.count()), (1, 1, 1))
+        self.assertEqual((User.objects.count(), Match.objects.count(), Clip.objects.count()), (2, 1, 1))
         Clip.objects.get().path.unlink()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any, BinaryIO, cast
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.http import HttpResponseBase
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -47,6 +47,12 @@ def own_clips(request: Request) -> QuerySet[Clip]:
     return Clip.objects.filter(owner_id=cast(int, request.user.pk))
 
 
+def seen_clips(request: Request) -> QuerySet[Clip]:
+    """One's own, and those of matches that one was asked to score."""
+    mine = Q(owner_id=request.user.pk) | Q(matches__owner_id=request.user.pk)
+    return Clip.objects.filter(mine).distinct()
+
+
 class ClipsView(APIView):
     @extend_schema(operation_id="clips", responses=ClipSerializer(many=True))
     def get(self, request: Request) -> Response:
@@ -77,7 +83,7 @@ class ContentView(APIView):
 
     @extend_schema(operation_id="play_clip", responses={(200, "video/webm"): OpenApiTypes.BINARY})
     def get(self, request: Request, clip: uuid.UUID) -> HttpResponseBase:
-        found = get_object_or_404(own_clips(request), pk=clip, state=Clip.State.READY)
+        found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
         if not found.path.exists():
             raise Refused("gone", "The file of this clip is gone from the disk. Upload it again.", 404)
         return ranged(request._request, found.path, found.content_type)

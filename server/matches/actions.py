@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import dataclass
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
+from config.errors import Refused
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.times import minutes, to_seconds
 
-from .models import Match, Observation
+from .models import Change, Match, Observation
 
 SLACK_MS = 1_000
 """How far past the end of its clip an observation may lie: players round the end of a clip."""
@@ -53,40 +55,101 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
     return match
 
 
+@dataclass(frozen=True, slots=True)
+class Logged:
+    """The log after a change: what is in it, in its order, and the revision of every key, deleted ones too."""
+
+    observations: list[dict[str, Any]]
+    revisions: dict[str, int]
+    revision: int
+
+
+def logged(match: Match) -> Logged:
+    """The log as it stands."""
+    return _logged(match, list(match.observations.all()))
+
+
 @transaction.atomic
-def record(match: Match, key: str, body: dict[str, Any]) -> list[dict[str, Any]]:
+def record(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None = None) -> Logged:
     """Store an observation under its key: made, corrected or brought back, once however often it is sent.
 
-    Returns what is logged now, in its order.
+    ``based_on`` is the revision of the key that the change was made on. Raises
+    Refused("conflict") where it was changed since by another hand, and keeps that.
     """
-    rows = _locked_rows(match)
+    match, rows = _locked(match)
     body = {**body, "id": key}
     _check(match, body)
     found = next((row for row in rows if row.key == key), None)
     if found is None:
-        sequence = rows[-1].sequence + 1 if rows else 0
-        rows.append(Observation.objects.create(match=match, key=key, sequence=sequence, body=body))
-    else:
-        found.body, found.deleted = body, False
-        found.save()
-    return [row.body for row in rows if not row.deleted]
+        found = Observation(match=match, key=key, sequence=rows[-1].sequence + 1 if rows else 0, deleted=True)
+        rows.append(found)
+    elif not found.deleted and found.body == body:
+        return _logged(match, rows)
+    _refuse_conflict(found, based_on)
+    _change(match, found, who, body)
+    return _logged(match, rows)
 
 
 @transaction.atomic
-def take_back(match: Match, key: str) -> list[dict[str, Any]]:
-    """Mark an observation as deleted, and return what is left. Deleting it twice is the same as once."""
-    rows = _locked_rows(match)
+def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | None = None) -> Logged:
+    """Mark an observation as deleted. Deleting it twice is the same as once. Conflicts as in :func:`record`."""
+    match, rows = _locked(match)
     for row in rows:
         if row.key == key and not row.deleted:
-            row.deleted = True
-            row.save()
-    return [row.body for row in rows if not row.deleted]
+            _refuse_conflict(row, based_on)
+            _change(match, row, who, None)
+    return _logged(match, rows)
 
 
-def _locked_rows(match: Match) -> list[Observation]:
-    """All rows of a match, deleted ones too. One change after another: their order is part of the log."""
-    Match.objects.select_for_update().only("pk").get(pk=match.pk)
-    return list(Observation.objects.filter(match=match))
+def _locked(match: Match) -> tuple[Match, list[Observation]]:
+    """The match and all its rows, deleted ones too. One change after another: their order is part of the log."""
+    locked = Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
+    return locked, list(Observation.objects.filter(match=locked))
+
+
+def _refuse_conflict(row: Observation, based_on: int | None) -> None:
+    if based_on is not None and row.revision != based_on:
+        raise Refused("conflict", "This was changed meanwhile at another place; look at both and choose.", 409)
+
+
+def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> None:
+    """Put a row's new state and its step of the history; a body of None deletes it."""
+    before = None if row.deleted else row.body
+    match.revision += 1
+    match.save(update_fields=["revision", "changed"])
+    row.deleted, row.revision = body is None, match.revision
+    if body is not None:
+        row.body = body
+    row.save()
+    Change.objects.create(match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision)
+
+
+def _logged(match: Match, rows: list[Observation]) -> Logged:
+    bodies = [row.body for row in rows if not row.deleted]
+    return Logged(bodies, {row.key: row.revision for row in rows}, match.revision)
+
+
+@transaction.atomic
+def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
+    """Ask another user to score the match again without seeing this score; asking twice is the same as once."""
+    if scorer.pk == match.owner_id:
+        raise Refused("own_match", "This is your own score. Ask somebody else for a second one.", 422)
+    if match.second_of_id is not None:
+        raise Refused("is_second", "This is a second score itself.", 422)
+    found = match.seconds.filter(owner_id=scorer.pk).first()
+    if found is not None:
+        return found
+    kept = ("athlete", "opponent", "event", "date", "ruleset", "duration_ms", "age", "belt", "attire", "clip")
+    return Match.objects.create(owner_id=scorer.pk, second_of=match, **{name: getattr(match, name) for name in kept})
+
+
+def finish_second(match: Match) -> Match:
+    """Say that a second score is done; from then on its scorer may see the first."""
+    if match.second_of_id is None:
+        raise Refused("not_second", "Only a second score is handed over.", 422)
+    match.finished = True
+    match.save(update_fields=["finished"])
+    return match
 
 
 def _check(match: Match, body: dict[str, Any]) -> None:

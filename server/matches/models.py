@@ -23,6 +23,13 @@ class Match(models.Model):
     belt = models.CharField(max_length=10, choices=BELTS)
     attire = models.CharField(max_length=5, choices=ATTIRES)
     clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
+    revision = models.PositiveIntegerField(default=0, help_text="how many changes its log has seen")
+    readings = models.JSONField(default=list, help_text="what the scoreboard showed: a list of {t, left} in seconds")
+    second_of = models.ForeignKey(
+        "self", models.CASCADE, null=True, blank=True, related_name="seconds",
+        help_text="the match that this one scores again, blind",
+    )  # fmt: skip
+    finished = models.BooleanField(default=False, help_text="whether a second scorer has said to be done")
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 
@@ -46,6 +53,7 @@ class Observation(models.Model):
     sequence = models.PositiveIntegerField(help_text="the order in which observations were first made")
     body = models.JSONField(help_text="the observation as the match log has it")
     deleted = models.BooleanField(default=False)
+    revision = models.PositiveIntegerField(default=0, help_text="the match's revision at its last change")
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:
@@ -57,3 +65,22 @@ class Observation(models.Model):
 
     def __str__(self) -> str:
         return f"{self.body.get('kind')} at {self.body.get('t')} s"
+
+
+class Change(models.Model):
+    """One step of a match's history: what an observation was before, and after. Null: not there."""
+
+    match = models.ForeignKey(Match, models.CASCADE, related_name="changes")
+    key = models.CharField(max_length=64)
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    before = models.JSONField(null=True)
+    after = models.JSONField(null=True)
+    revision = models.PositiveIntegerField()
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-revision"]
+        constraints = [models.UniqueConstraint(fields=["match", "revision"], name="one_change_a_revision")]
+
+    def __str__(self) -> str:
+        return f"revision {self.revision} of {self.match}"

@@ -13,6 +13,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 
 from footage.models import Clip
 from jurata_core.answers import score
+from matches.logs import log_of
 from matches.models import Match, Observation
 from roster.models import Athlete
 
@@ -45,6 +46,9 @@ class CoachCase(TestCase):
 
     def match(self):
         return Match.objects.get(pk=self.set_up(log=LOG).json()["id"])
+
+    def put(self, match, key, **body):
+        return self.call("put", f"matches/{match.pk}/observations/{key}", body)
 
 
 class SetUp(CoachCase):
@@ -116,9 +120,6 @@ class SetUp(CoachCase):
 
 
 class Recording(CoachCase):
-    def put(self, match, key, **body):
-        return self.call("put", f"matches/{match.pk}/observations/{key}", body)
-
     def test_the_verdict_comes_with_the_observation(self):
         match = self.match()
         answer = self.put(match, "mount", t=30, kind="position", position="mount", top="a").json()
@@ -169,6 +170,97 @@ class Recording(CoachCase):
         self.assertEqual(json.loads(told.stdout), self.call("get", f"matches/{match.pk}").json()["verdict"])
 
 
+class History(CoachCase):
+    def test_every_change_is_kept_with_who_made_it(self):
+        match = self.match()
+        self.put(match, "up", t=11, kind="position", position="standing")
+        self.put(match, "up", t=12, kind="position", position="standing")
+        self.call("delete", f"matches/{match.pk}/observations/up")
+        steps = self.call("get", f"matches/{match.pk}/history").json()
+        self.assertEqual(
+            [(step["revision"], step["who"]) for step in steps], [(3, "coach"), (2, "coach"), (1, "coach")]
+        )
+        self.assertEqual([step["before"] and step["before"]["t"] for step in steps], [12, 11, None])
+        self.assertEqual([step["after"] and step["after"]["t"] for step in steps], [None, 12, 11])
+        self.assertEqual(self.call("get", f"matches/{match.pk}/revision").json(), {"revision": 3})
+
+    def test_sending_the_same_twice_is_one_change(self):
+        match = self.match()
+        for _ in range(2):
+            self.put(match, "up", t=11, kind="position", position="standing")
+        self.assertEqual(match.changes.count(), 1)
+
+    def test_a_change_on_what_another_hand_changed_is_refused_and_shown(self):
+        match = self.match()
+        path = f"matches/{match.pk}/observations/up"
+        first = self.call("put", f"{path}?based_on=0", {"t": 11, "kind": "position", "position": "standing"}).json()
+        self.assertEqual(first["revisions"]["up"], 1)
+        self.call("put", f"{path}?based_on=1", {"t": 12, "kind": "position", "position": "standing"})
+        late = self.call("put", f"{path}?based_on=1", {"t": 13, "kind": "position", "position": "standing"})
+        self.assertEqual((late.status_code, late.json()["code"]), (409, "conflict"))
+        gone = self.call("delete", f"{path}?based_on=1")
+        self.assertEqual(gone.status_code, 409)
+        self.assertEqual([body["t"] for body in log_of(match)["observations"]], [0, 9, 300, 12])
+        again = self.call("put", f"{path}?based_on=1", {"t": 12, "kind": "position", "position": "standing"})
+        self.assertEqual(again.status_code, 200)
+
+
+class Attention(CoachCase):
+    def test_prompts_the_clock_and_the_calls(self):
+        match = self.match()
+        self.put(match, "call", t=20, kind="call", to="a", points=4)
+        self.call("patch", f"matches/{match.pk}", {"readings": [{"t": 100, "left": 205}, {"t": 200, "left": 120}]})
+        said = self.call("get", f"matches/{match.pk}/attention").json()
+        self.assertEqual([check["finding"] for check in said["clock"]], ["start_early", "stop_missing"])
+        self.assertEqual([line["standing"] for line in said["calls"]], ["differently"])
+        self.assertEqual({prompt["kind"] for prompt in said["prompts"]}, {"idle", "stop_missing"})
+        self.assertEqual(self.call("get", f"matches/{match.pk}/audit").json()["lines"], said["calls"])
+
+    def test_a_faulty_reading_is_refused(self):
+        match = self.match()
+        answer = self.call("patch", f"matches/{match.pk}", {"readings": [{"t": -1}]})
+        self.assertEqual(answer.status_code, 400)
+
+
+class SecondScore(CoachCase):
+    def ask(self, match, name="other"):
+        return self.call("post", f"matches/{match.pk}/seconds", {"name": name})
+
+    def test_a_second_scorer_sees_the_clip_and_not_the_score(self):
+        match = self.match()
+        match.clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready", duration_ms=400_000)
+        match.save()
+        second = self.ask(match).json()["match"]
+        self.assertEqual(self.ask(match).json()["match"], second)
+        self.client.force_login(self.other)
+        self.assertEqual(self.call("get", f"matches/{second}").json()["observations"], [])
+        self.assertEqual(self.call("get", f"matches/{match.pk}").status_code, 404)
+        self.assertEqual(self.call("get", f"clips/{match.clip.pk}/content").json()["code"], "gone")  # seen, but no file
+        self.assertEqual(self.call("delete", f"clips/{match.clip.pk}").status_code, 404)
+        both = f"matches/{match.pk}/seconds/{second}"
+        self.assertEqual(self.call("get", both).json()["code"], "still_blind")
+        for t, body in (
+            (0, {"kind": "clock", "action": "start"}),
+            (9, {"kind": "position", "position": "mount", "top": "a"}),
+        ):
+            self.call("put", f"matches/{second}/observations/o{t}", {"t": t, **body})
+        self.call("put", f"matches/{second}/observations/end", {"t": 300, "kind": "end", "how": "time"})
+        self.call("post", f"matches/{second}/finished")
+        theirs = self.call("get", both).json()
+        self.client.force_login(self.coach)
+        self.assertEqual(self.call("get", both).json()["comparison"], theirs["comparison"])
+        standings = [line["standing"] for line in theirs["comparison"]["lines"]]
+        self.assertEqual(standings, ["agreed", "not_awarded"])
+        listed = self.call("get", f"matches/{match.pk}/seconds").json()
+        self.assertEqual([(one["finished"], one["observed"]) for one in listed], [(True, 3)])
+
+    def test_who_can_be_asked(self):
+        match = self.match()
+        self.assertEqual(self.ask(match, "coach").json()["code"], "own_match")
+        self.assertEqual(self.ask(match, "nobody here").json()["code"], "nobody")
+        self.assertEqual(self.call("post", f"matches/{match.pk}/finished").json()["code"], "not_second")
+
+
 def api_routes(resolver: URLResolver, prefix: str = "") -> set[str]:
     """Every pattern below ``api/``."""
     found: set[str] = set()
@@ -195,6 +287,13 @@ class Privacy(CoachCase):
             "matches/<uuid:match>/observations/<str:key>": [("put", observation), ("delete", {})],
             "matches/<uuid:match>/outlook": [("get", {})],
             "matches/<uuid:match>/log": [("get", {})],
+            "matches/<uuid:match>/revision": [("get", {})],
+            "matches/<uuid:match>/history": [("get", {})],
+            "matches/<uuid:match>/attention": [("get", {})],
+            "matches/<uuid:match>/audit": [("get", {})],
+            "matches/<uuid:match>/seconds": [("get", {}), ("post", {"name": "other"})],
+            "matches/<uuid:match>/finished": [("post", {})],
+            "matches/<uuid:match>/seconds/<uuid:second>": [("get", {})],
             "matches/<uuid:match>/review": [("get", {})],
         }
         shared = {
@@ -204,8 +303,15 @@ class Privacy(CoachCase):
             "rulesets": "get",
             "legality": "get",
             "techniques": "get",
+            "preferences": "get",
         }
-        values = {"<int:pk>": self.athlete.pk, "<uuid:clip>": clip.pk, "<uuid:match>": match.pk, "<str:key>": "k"}
+        values = {
+            "<int:pk>": self.athlete.pk,
+            "<uuid:clip>": clip.pk,
+            "<uuid:match>": match.pk,
+            "<str:key>": "k",
+            "<uuid:second>": uuid.uuid4(),
+        }
 
         def filled(route):
             for name, value in values.items():

@@ -1,5 +1,14 @@
 from django.urls import path
 
+from .around import (
+    AttentionView,
+    AuditView,
+    FinishView,
+    HistoryView,
+    RevisionView,
+    SecondsView,
+    SideBySideView,
+)
 from .views import LogView, MatchesView, MatchView, ObservationView, OutlookView
 
 urlpatterns = [
@@ -8,4 +17,11 @@ urlpatterns = [
     path("matches/<uuid:match>/observations/<str:key>", ObservationView.as_view()),
     path("matches/<uuid:match>/outlook", OutlookView.as_view()),
     path("matches/<uuid:match>/log", LogView.as_view()),
+    path("matches/<uuid:match>/revision", RevisionView.as_view()),
+    path("matches/<uuid:match>/history", HistoryView.as_view()),
+    path("matches/<uuid:match>/attention", AttentionView.as_view()),
+    path("matches/<uuid:match>/audit", AuditView.as_view()),
+    path("matches/<uuid:match>/seconds", SecondsView.as_view()),
+    path("matches/<uuid:match>/finished", FinishView.as_view()),
+    path("matches/<uuid:match>/seconds/<uuid:second>", SideBySideView.as_view()),
 ]

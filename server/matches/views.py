@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import asdict
 from typing import Any, cast
 
+from django.contrib.auth.models import AbstractBaseUser
 from django.db.models import Count, Q, QuerySet
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -22,8 +24,8 @@ from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis
 from roster.models import Athlete
 
-from .actions import check_settings, record, set_up, take_back
-from .logs import bodies, checked_log, log_of, ruleset_title
+from .actions import Logged, check_settings, logged, record, set_up, take_back
+from .logs import checked_log, log_of, ruleset_title
 from .models import Match
 from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictField
 
@@ -34,6 +36,13 @@ class OwnField(serializers.PrimaryKeyRelatedField[Any]):
     def get_queryset(self) -> QuerySet[Any]:
         queryset = cast(QuerySet[Any], super().get_queryset())
         return queryset.filter(owner_id=self.context["request"].user.pk)
+
+
+class ReadingSerializer(serializers.Serializer[Any]):
+    """What the scoreboard in the clip showed as left at a time of the footage, both in seconds."""
+
+    t = serializers.FloatField(min_value=0, max_value=1e6)
+    left = serializers.FloatField(min_value=0, max_value=1e6)
 
 
 class MatchSerializer(serializers.ModelSerializer[Match]):
@@ -48,8 +57,11 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
         model = Match
         fields = [
             "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "ruleset_title", "duration_ms",
-            "age", "belt", "attire", "clip",
+            "age", "belt", "attire", "clip", "readings", "second_of", "finished",
         ]  # fmt: skip
+        read_only_fields = ["second_of", "finished"]
+
+    readings = serializers.ListField(child=ReadingSerializer(), required=False, max_length=50)
 
     def get_ruleset_title(self, match: Match) -> str:
         return ruleset_title(match.ruleset)
@@ -87,11 +99,14 @@ class MatchRowSerializer(MatchSerializer):
         fields = [*MatchSerializer.Meta.fields, "observed", "score", "result", "because"]
 
 
+BASED_ON = OpenApiParameter("based_on", OpenApiTypes.INT, description="the key's revision that the change is made on")
 OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
 
 
 class ScoredSerializer(serializers.Serializer[Any]):
     observations = serializers.ListField(child=ObservationField())
+    revisions = serializers.DictField(child=serializers.IntegerField(), help_text="of each key, deleted ones too")
+    revision = serializers.IntegerField()
     verdict = VerdictField()
 
 
@@ -104,12 +119,22 @@ def own_matches(request: Request) -> QuerySet[Match]:
     return Match.objects.filter(owner_id=cast(int, request.user.pk)).select_related("athlete", "clip")
 
 
+def _user(request: Request) -> AbstractBaseUser:
+    return cast(AbstractBaseUser, request.user)
+
+
 def own_match(request: Request, match: uuid.UUID) -> Match:
     return get_object_or_404(own_matches(request), pk=match)
 
 
-def _scored(match: Match, seen: list[dict[str, Any]]) -> dict[str, Any]:
-    return {"observations": seen, "verdict": verdict_on(checked_log(match, seen))}
+def _scored(match: Match, log: Logged) -> dict[str, Any]:
+    return {**asdict(log), "verdict": verdict_on(checked_log(match, log.observations))}
+
+
+def _based_on(request: Request) -> int | None:
+    """The revision that a change was made on, where the browser says so."""
+    text = request.query_params.get("based_on", "")
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 10 else None
 
 
 class MatchesView(APIView):
@@ -131,7 +156,7 @@ class MatchesView(APIView):
         asked = NewMatchSerializer(data=request.data, context={"request": request})
         asked.is_valid(raise_exception=True)
         values = dict(asked.validated_data)
-        match = set_up(cast(Any, request.user), values, values.pop("log", None))
+        match = set_up(_user(request), values, values.pop("log", None))
         return Response(MatchSerializer(match, context={"request": request}).data, status=201)
 
 
@@ -141,7 +166,7 @@ class MatchView(APIView):
         found = own_match(request, match)
         clip = ClipSerializer(found.clip).data if found.clip else None
         row = MatchSerializer(found, context={"request": request}).data
-        return Response({"match": row, "clip": clip, **_scored(found, bodies(found))})
+        return Response({"match": row, "clip": clip, **_scored(found, logged(found))})
 
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:
@@ -162,18 +187,19 @@ class ObservationView(APIView):
     @extend_schema(
         operation_id="record",
         request=OBSERVATION,
+        parameters=[BASED_ON],
         responses=ScoredSerializer,
     )
     def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
         if not isinstance(request.data, dict):
             raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
-        return Response(_scored(found, record(found, key, request.data)))
+        return Response(_scored(found, record(found, key, request.data, _user(request), _based_on(request))))
 
-    @extend_schema(operation_id="take_back", responses={200: ScoredSerializer})
+    @extend_schema(operation_id="take_back", parameters=[BASED_ON], responses={200: ScoredSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
-        return Response(_scored(found, take_back(found, key)))
+        return Response(_scored(found, take_back(found, key, _user(request), _based_on(request))))
 
 
 class OutlookView(APIView):

@@ -133,6 +133,71 @@ export interface paths {
         patch: operations["change_match"];
         trace?: never;
     };
+    "/api/matches/{match}/attention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What may want another look: prompts, the clock against the scoreboard, the officials' calls. */
+        get: operations["attention"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["finish_second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/log": {
         parameters: {
             query?: never;
@@ -198,6 +263,72 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Whether the log has changed: asked often, answered in one query. */
+        get: operations["revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/seconds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["second_scores"];
+        put?: never;
+        post: operations["ask_second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/seconds/{second}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The first score and a second one. Its scorer sees it only when done: until then the second is blind. */
+        get: operations["side_by_side"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["preferences"];
+        put: operations["set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulesets": {
         parameters: {
             query?: never;
@@ -251,6 +382,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Agreement: {
+            points: components["schemas"]["Figures"];
+            advantages: components["schemas"]["Figures"];
+            penalties: components["schemas"]["Figures"];
+        };
         AnnounceRequest: {
             name: string;
             size: number;
@@ -259,6 +395,10 @@ export interface components {
             technique: string;
             status: components["schemas"]["StatusEnum"];
             because: string;
+        };
+        AskSecondRequest: {
+            /** @description the user who is asked */
+            name: string;
         };
         Athlete: {
             readonly id: number;
@@ -270,6 +410,12 @@ export interface components {
             name: string;
             birth_year: number;
             belt: components["schemas"]["BeltEnum"];
+        };
+        Attention: {
+            prompts: components["schemas"]["Prompt"][];
+            clock: components["schemas"]["Check"][];
+            /** @description officials' calls against the ledger; empty where none is logged */
+            calls: components["schemas"]["Line"][];
         };
         /**
          * @description * `gi` - gi
@@ -290,6 +436,25 @@ export interface components {
          * @enum {string}
          */
         BeltEnum: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+        Change: {
+            revision: number;
+            key: string;
+            readonly who: string;
+            /** Format: date-time */
+            readonly at: string;
+            before: components["schemas"]["Observation"] | null;
+            after: components["schemas"]["Observation"] | null;
+        };
+        Check: {
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
+            /** Format: double */
+            off: number;
+            finding: string;
+            because: string;
+        };
         Clip: {
             /** Format: uuid */
             readonly id: string;
@@ -309,11 +474,31 @@ export interface components {
              */
             fps?: number | null;
         };
+        Comparison: {
+            lines: components["schemas"]["Line"][];
+            agreement: components["schemas"]["Agreement"];
+            /** Format: double */
+            kappa: number | null;
+        };
         Desk: {
             observations: components["schemas"]["Observation"][];
+            /** @description of each key, deleted ones too */
+            revisions: {
+                [key: string]: number;
+            };
+            revision: number;
             verdict: components["schemas"]["Verdict"];
             match: components["schemas"]["Match"];
             clip: components["schemas"]["Clip"] | null;
+        };
+        Entry: {
+            /** Format: double */
+            t: number;
+            to: components["schemas"]["SideEnum"];
+            kind: string;
+            n: number;
+            because: string;
+            observations: string[];
         };
         Error: {
             code: string;
@@ -324,6 +509,15 @@ export interface components {
             path: string;
             message: string;
             code: string;
+        };
+        Figures: {
+            agreed: number;
+            differently: number;
+            not_called: number;
+            not_awarded: number;
+            /** Format: double */
+            share: number | null;
+            interval: number[] | null;
         };
         Finding: {
             kind: components["schemas"]["KindEnum"];
@@ -350,6 +544,13 @@ export interface components {
          * @enum {string}
          */
         KindEnum: "miss" | "concession" | "penalty" | "illegal";
+        Line: {
+            standing: components["schemas"]["StandingEnum"];
+            award: components["schemas"]["Entry"] | null;
+            call: components["schemas"]["Entry"] | null;
+            exchange: number;
+            because: string;
+        };
         Loses: {
             claim: string;
             side: components["schemas"]["SideEnum"];
@@ -371,6 +572,14 @@ export interface components {
             attire: components["schemas"]["AttireEnum"];
             /** Format: uuid */
             clip?: string | null;
+            readings?: components["schemas"]["Reading"][];
+            /**
+             * Format: uuid
+             * @description the match that this one scores again, blind
+             */
+            readonly second_of: string | null;
+            /** @description whether a second scorer has said to be done */
+            readonly finished: boolean;
         };
         /** @description A match in the list, with where its scoring stands. */
         MatchRow: {
@@ -390,6 +599,14 @@ export interface components {
             attire: components["schemas"]["AttireEnum"];
             /** Format: uuid */
             clip?: string | null;
+            readings?: components["schemas"]["Reading"][];
+            /**
+             * Format: uuid
+             * @description the match that this one scores again, blind
+             */
+            readonly second_of: string | null;
+            /** @description whether a second scorer has said to be done */
+            readonly finished: boolean;
             observed: number;
             score: components["schemas"]["Both"] | null;
             result: components["schemas"]["Result"] | null;
@@ -416,6 +633,7 @@ export interface components {
             attire?: components["schemas"]["AttireEnum"];
             /** Format: uuid */
             clip?: string | null;
+            readings?: components["schemas"]["ReadingRequest"][];
             log?: unknown;
         };
         NullEnum: null;
@@ -455,6 +673,7 @@ export interface components {
             attire?: components["schemas"]["AttireEnum"];
             /** Format: uuid */
             clip?: string | null;
+            readings?: components["schemas"]["ReadingRequest"][];
         };
         /**
          * @description * `standing` - standing
@@ -471,11 +690,48 @@ export interface components {
          * @enum {string}
          */
         PositionEnum: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+        Preferences: {
+            /** @description command to key, where it is not the usual one */
+            keys: {
+                [key: string]: string;
+            };
+        };
+        PreferencesRequest: {
+            /** @description command to key, where it is not the usual one */
+            keys: {
+                [key: string]: string;
+            };
+        };
+        Prompt: {
+            key: string;
+            kind: string;
+            /** Format: double */
+            t: number;
+            because: string;
+            take: components["schemas"]["Observation"] | null;
+        };
+        /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
+        Reading: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            left: number;
+        };
+        /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
+        ReadingRequest: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            left: number;
+        };
         Review: {
             match: components["schemas"]["Match"];
             clip: components["schemas"]["Clip"] | null;
             verdict: components["schemas"]["Verdict"];
             findings: components["schemas"]["Finding"][];
+        };
+        Revision: {
+            revision: number;
         };
         Ruleset: {
             id: string;
@@ -485,11 +741,30 @@ export interface components {
         };
         Scored: {
             observations: components["schemas"]["Observation"][];
+            /** @description of each key, deleted ones too */
+            revisions: {
+                [key: string]: number;
+            };
+            revision: number;
             verdict: components["schemas"]["Verdict"];
+        };
+        Second: {
+            /** Format: uuid */
+            match: string;
+            scorer: string;
+            finished: boolean;
+            observed: number;
         };
         Session: {
             /** @description The coach who is signed in, or null. */
             name: string | null;
+        };
+        SideBySide: {
+            match: components["schemas"]["Match"];
+            /** @description the first score, then the second */
+            verdicts: components["schemas"]["Verdict"][];
+            scorers: string[];
+            comparison: components["schemas"]["Comparison"];
         };
         /**
          * @description * `a` - a
@@ -501,6 +776,14 @@ export interface components {
             username: string;
             password: string;
         };
+        /**
+         * @description * `agreed` - agreed
+         *     * `differently` - differently
+         *     * `not_called` - not_called
+         *     * `not_awarded` - not_awarded
+         * @enum {string}
+         */
+        StandingEnum: "agreed" | "differently" | "not_called" | "not_awarded";
         /**
          * @description * `uploading` - Uploading
          *     * `ready` - Ready
@@ -1269,6 +1552,90 @@ export interface operations {
             };
         };
     };
+    attention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attention"];
+                };
+            };
+        };
+    };
+    audit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+        };
+    };
+    finish_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+        };
+    };
+    history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
+                };
+            };
+        };
+    };
     log: {
         parameters: {
             query?: never;
@@ -1294,7 +1661,10 @@ export interface operations {
     };
     record: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the key's revision that the change is made on */
+                based_on?: number;
+            };
             header?: never;
             path: {
                 key: string;
@@ -1320,7 +1690,10 @@ export interface operations {
     };
     take_back: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the key's revision that the change is made on */
+                based_on?: number;
+            };
             header?: never;
             path: {
                 key: string;
@@ -1381,6 +1754,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+        };
+    };
+    revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
+                };
+            };
+        };
+    };
+    second_scores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Second"][];
+                };
+            };
+        };
+    };
+    ask_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSecondRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Second"];
+                };
+            };
+        };
+    };
+    side_by_side: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+                second: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+        };
+    };
+    preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preferences"];
+                };
+            };
+        };
+    };
+    set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preferences"];
                 };
             };
         };

@@ -12,7 +12,7 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import connections, transaction
 
-from demo.setting import ATHLETES, PASSWORD, USERNAME, demo_matches, film
+from demo.setting import ATHLETES, PASSWORD, SECOND, USERNAME, demo_matches, film
 from footage.models import Clip
 from footage.probe import probe
 from matches.actions import set_up
@@ -51,6 +51,7 @@ class Command(BaseCommand):
 
     def _store(self, matches: dict[str, dict[str, Any]], paths: dict[str, Path]) -> None:
         coach = get_user_model().objects.create_user(USERNAME, password=PASSWORD, first_name="Coach", last_name="Varn")
+        get_user_model().objects.create_user(SECOND, password=PASSWORD, first_name="Ines", last_name="Vrakholm")
         roster = {row["name"]: Athlete.objects.create(owner=coach, **row) for row in ATHLETES}
         for name, match in matches.items():
             log = match["log"]

@@ -1,0 +1,120 @@
+"""What a scorer may have overlooked: each prompt says why, and can be taken or let be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any, Literal
+
+from .adjudication import Verdict
+from .adjudication.places import CONTROL, Place
+from .adjudication.sentences import PLACES, WHO
+from .match_log import MatchLog
+from .match_log.observations import Call, Exchange, Foul, Grip, Observation, Side, Submission
+from .scoreboard import Check
+from .times import Millis, minutes, span, to_seconds
+
+IDLE: Millis = 20_000
+"""So long without progress, where somebody owes action, is what referees call stalling. Common practice, no source."""
+
+Kind = Literal["idle", "leap", "stop_missing"]
+
+
+@dataclass(frozen=True, slots=True)
+class Prompt:
+    """Something to look at again at ``t``. ``take`` is the observation that would settle it, where there is one."""
+
+    kind: Kind
+    t: Millis
+    because: str
+    take: dict[str, Any] | None
+
+    @property
+    def key(self) -> str:
+        """Names the prompt, so that one let be stays away."""
+        return f"{self.kind}-{self.t}"
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "key": self.key,
+            "kind": self.kind,
+            "t": to_seconds(self.t),
+            "because": self.because,
+            "take": self.take,
+        }
+
+
+def prompts(log: MatchLog, verdict: Verdict, checks: list[Check] | None = None) -> list[Prompt]:
+    """All prompts of a log, in order of time. ``checks`` are those of the scoreboard."""
+    found = _idle(log, verdict) + _leaps(verdict)
+    found += [
+        Prompt("stop_missing", check.start, check.because, None) for check in checks or () if check.finding != "agrees"
+    ]
+    return sorted(found, key=lambda prompt: prompt.t)
+
+
+def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
+    """Stretches of running clock under one side's control with nothing logged in them."""
+    counted = [seen for seen in log.observations if not isinstance(seen, Call | Grip | Exchange)]
+    moments = sorted({seen.t for seen in counted} | {end for seen in counted for end in _until(seen)})
+    if verdict.result.t is None and verdict.clock_running and moments:
+        moments.append(moments[-1])
+    found = []
+    for start, end in pairwise(moments):
+        place = _place_at(verdict, start)
+        if place is None or place.position not in CONTROL or place.top is None:
+            continue
+        ran = _ran(verdict, start, end)
+        if ran >= IDLE and not _under_attack(log, start, end) and not _fouled(log, end):
+            said = (
+                f"{span(ran)} in {PLACES[place.position]} from {minutes(start)} of the footage with nothing logged: "
+                f"{WHO[place.top]} owes action there. Stalling, or something missing?"
+            )
+            take = {"t": to_seconds(start + IDLE), "kind": "foul", "by": place.top, "foul": "stalling"}
+            found.append(Prompt("idle", start + IDLE, said, take))
+    return found
+
+
+def _until(seen: Observation) -> list[Millis]:
+    return [seen.until] if isinstance(seen, Submission) else []
+
+
+def _place_at(verdict: Verdict, t: Millis) -> Place | None:
+    place = None
+    for since, reached in verdict.positions:
+        if since > t:
+            break
+        place = reached
+    return place
+
+
+def _ran(verdict: Verdict, start: Millis, end: Millis) -> Millis:
+    return sum(max(0, min(end, stop) - max(start, begun)) for begun, stop in verdict.running)
+
+
+def _under_attack(log: MatchLog, start: Millis, end: Millis) -> bool:
+    holds = (seen for seen in log.observations if isinstance(seen, Submission))
+    return any(seen.t < end and seen.until > start for seen in holds)
+
+
+def _fouled(log: MatchLog, t: Millis) -> bool:
+    """Whether the stretch ended in a foul: then it was seen."""
+    return any(isinstance(seen, Foul) and seen.t == t for seen in log.observations)
+
+
+def _leaps(verdict: Verdict) -> list[Prompt]:
+    """Control by one side straight after control by the other: something must have lain between."""
+    found = []
+    for (_, before), (t, after) in pairwise(verdict.positions):
+        if before.position in CONTROL and after.position in CONTROL and _turned(before.top, after.top):
+            said = (
+                f"At {minutes(t)} of the footage {WHO[after.top]} has {PLACES[after.position]}, straight after "
+                f"{PLACES[before.position]} of the other: was there a guard, the turtle of the one below or a scramble "
+                "between?"
+            )
+            found.append(Prompt("leap", t, said, None))
+    return found
+
+
+def _turned(before: Side | None, after: Side | None) -> bool:
+    return before is not None and after is not None and before != after

@@ -1,0 +1,87 @@
+"""Prompts, and the clock against a scoreboard."""
+
+import unittest
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.match_log import read_log
+from jurata_core.prompts import prompts
+from jurata_core.scoreboard import Reading, check_clock, clock_at
+
+from .making import at, end, log, seen, start, stop
+
+
+def told(*observations):
+    checked = read_log(log(start(), *observations))
+    return [(prompt.kind, prompt.t / 1000) for prompt in prompts(checked, adjudicate(checked))]
+
+
+def checks(readings, *observations):
+    checked = read_log(log(*observations))
+    found = check_clock(
+        checked, adjudicate(checked), [Reading(round(t * 1000), round(left * 1000)) for t, left in readings]
+    )
+    return [(check.finding, check.off / 1000) for check in found]
+
+
+class Prompts(unittest.TestCase):
+    def test_twenty_seconds_without_progress(self):
+        cases = [
+            ((at(5, "side", "a"), at(25, "mount", "a"), end(40)), [("idle", 25)]),
+            ((at(5, "side", "a"), at(24.9, "mount", "a"), end(40)), []),
+            ((at(5, "guard", "a"), at(60, "side", "a"), end(70)), []),  # in the guard the referee looks at both
+            ((at(5, "side", "a"), stop(15), start(60, restart="same"), at(66, "mount", "a"), end(70)), []),
+            ((at(5, "side", "a"), seen(10, "submission", by="a", technique="kimura", threat="attempt", until=40), end(55)), []),
+            ((at(5, "side", "a"), seen(40, "foul", by="a", foul="stalling"), end(50)), []),
+            ((at(5, "side", "a"), seen(15, "call", to="a", points=3), at(30, "mount", "a"), end(40)), [("idle", 25)]),
+        ]  # fmt: skip
+        for observations, expected in cases:
+            with self.subTest(observations=observations):
+                self.assertEqual(told(*observations), expected)
+
+    def test_what_settles_it_can_be_logged(self):
+        checked = read_log(log(start(), at(5, "mount", "b"), end(60)))
+        prompt = prompts(checked, adjudicate(checked))[0]
+        self.assertEqual(prompt.take, {"t": 25, "kind": "foul", "by": "b", "foul": "stalling"})
+        self.assertIn("the opponent owes action", prompt.because)
+        read_log(log(start(), prompt.take))
+
+    def test_a_position_that_cannot_follow(self):
+        cases = [
+            ((at(5, "side", "a"), at(9, "mount", "b"), end(12)), [("leap", 9)]),
+            ((at(5, "side", "a"), at(8, "scramble"), at(9, "mount", "b"), end(12)), []),
+            ((at(5, "side", "a"), at(8, "guard", "a"), at(9, "mount", "b"), end(12)), []),
+            ((at(5, "side", "a"), at(9, "mount", "a"), end(12)), []),
+        ]
+        for observations, expected in cases:
+            with self.subTest(observations=observations):
+                self.assertEqual(told(*observations), expected)
+
+
+class Scoreboard(unittest.TestCase):
+    def test_readings(self):
+        whole = (start(10), end(310))
+        stopped = (start(10), stop(60), start(80, restart="same"), end(330))
+        cases = [
+            (whole, [(40, 270)], [("agrees", 0)]),
+            (whole, [(40, 270.9)], [("agrees", 0.9)]),
+            (whole, [(40, 275)], [("start_early", 5)]),
+            (whole, [(40, 265)], [("start_late", -5)]),
+            (whole, [(40, 270), (100, 230)], [("agrees", 0), ("stop_missing", 20)]),
+            (stopped, [(40, 270), (100, 230)], [("agrees", 0), ("agrees", 0)]),
+            (stopped, [(40, 270), (100, 215)], [("agrees", 0), ("stop_too_long", -15)]),
+            (whole, [(100, 230), (40, 270)], [("agrees", 0), ("stop_missing", 20)]),
+            ((), [(40, 270)], []),
+        ]
+        for observations, readings, expected in cases:
+            with self.subTest(readings=readings, observations=observations):
+                self.assertEqual(checks(readings, *observations), expected)
+
+    def test_the_sentence_says_where(self):
+        checked = read_log(log(start(10), end(310)))
+        found = check_clock(checked, adjudicate(checked), [Reading(40_000, 270_000), Reading(100_000, 230_000)])
+        self.assertEqual(found[1].because, "A stop of 20 s is missing between 0:40 and 1:40 of the footage.")
+
+    def test_the_clock_of_an_unfinished_log_runs_on(self):
+        verdict = adjudicate(read_log(log(start(10), at(12, "mount", "a"))))
+        self.assertEqual(clock_at(verdict, 40_000), 30_000)
+        self.assertEqual(clock_at(verdict, 5_000), 0)

@@ -1,0 +1,17 @@
+"""What a user has set for their own way of working."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Preferences(models.Model):
+    """The desk's keys a user has changed: command name to key. What is not in it has its usual key."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, related_name="preferences")
+    keys = models.JSONField(default=dict)
+
+    class Meta:
+        verbose_name_plural = "preferences"
+
+    def __str__(self) -> str:
+        return f"preferences of {self.user}"

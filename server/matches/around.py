@@ -1,0 +1,234 @@
+"""What goes on around a log over HTTP: its history, its audit, prompts, and a blind second score."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from config.errors import Refused
+from jurata_core.adjudication import adjudicate
+from jurata_core.answers import verdict_on
+from jurata_core.audit import audit, compare
+from jurata_core.prompts import prompts
+from jurata_core.scoreboard import Reading, check_clock
+from jurata_core.times import to_millis
+
+from .actions import ask_second, finish_second
+from .logs import bodies, checked_log
+from .models import Change, Match
+from .schema import ObservationField, VerdictField
+from .views import MatchSerializer, own_match
+
+MOST_CHANGES = 500
+"""So many steps of a history are shown, the newest first."""
+
+
+class RevisionSerializer(serializers.Serializer[Any]):
+    revision = serializers.IntegerField()
+
+
+class ChangeSerializer(serializers.ModelSerializer[Change]):
+    who = serializers.SerializerMethodField()
+    before = ObservationField(allow_null=True)
+    after = ObservationField(allow_null=True)
+
+    class Meta:
+        model = Change
+        fields = ["revision", "key", "who", "at", "before", "after"]
+
+    def get_who(self, change: Change) -> str:
+        return (change.who.get_full_name() or change.who.get_username()) if change.who else "somebody"
+
+
+class EntrySerializer(serializers.Serializer[Any]):
+    t = serializers.FloatField()
+    to = serializers.ChoiceField(["a", "b"])
+    kind = serializers.CharField()
+    n = serializers.IntegerField()
+    because = serializers.CharField()
+    observations = serializers.ListField(child=serializers.CharField())
+
+
+class LineSerializer(serializers.Serializer[Any]):
+    standing = serializers.ChoiceField(["agreed", "differently", "not_called", "not_awarded"])
+    award = EntrySerializer(allow_null=True)
+    call = EntrySerializer(allow_null=True)
+    exchange = serializers.IntegerField()
+    because = serializers.CharField()
+
+
+class FiguresSerializer(serializers.Serializer[Any]):
+    agreed = serializers.IntegerField()
+    differently = serializers.IntegerField()
+    not_called = serializers.IntegerField()
+    not_awarded = serializers.IntegerField()
+    share = serializers.FloatField(allow_null=True)
+    interval = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+
+
+class AgreementSerializer(serializers.Serializer[Any]):
+    points = FiguresSerializer()
+    advantages = FiguresSerializer()
+    penalties = FiguresSerializer()
+
+
+class ComparisonSerializer(serializers.Serializer[Any]):
+    lines = LineSerializer(many=True)
+    agreement = AgreementSerializer()
+    kappa = serializers.FloatField(allow_null=True)
+
+
+class PromptSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    kind = serializers.CharField()
+    t = serializers.FloatField()
+    because = serializers.CharField()
+    take = ObservationField(allow_null=True)
+
+
+class CheckSerializer(serializers.Serializer[Any]):
+    start = serializers.FloatField()
+    end = serializers.FloatField()
+    off = serializers.FloatField()
+    finding = serializers.CharField()
+    because = serializers.CharField()
+
+
+class AttentionSerializer(serializers.Serializer[Any]):
+    prompts = PromptSerializer(many=True)
+    clock = CheckSerializer(many=True)
+    calls = LineSerializer(many=True, help_text="officials' calls against the ledger; empty where none is logged")
+
+
+class AskSecondSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=150, help_text="the user who is asked")
+
+
+class SecondSerializer(serializers.Serializer[Any]):
+    match = serializers.UUIDField()
+    scorer = serializers.CharField()
+    finished = serializers.BooleanField()
+    observed = serializers.IntegerField()
+
+
+class SideBySideSerializer(serializers.Serializer[Any]):
+    match = MatchSerializer()
+    verdicts = serializers.ListField(child=VerdictField(), help_text="the first score, then the second")
+    scorers = serializers.ListField(child=serializers.CharField())
+    comparison = ComparisonSerializer()
+
+
+class RevisionView(APIView):
+    @extend_schema(operation_id="revision", responses=RevisionSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """Whether the log has changed: asked often, answered in one query."""
+        return Response({"revision": own_match(request, match).revision})
+
+
+class HistoryView(APIView):
+    @extend_schema(operation_id="history", responses=ChangeSerializer(many=True))
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        changes = own_match(request, match).changes.select_related("who")[:MOST_CHANGES]
+        return Response(ChangeSerializer(changes, many=True).data)
+
+
+class AttentionView(APIView):
+    @extend_schema(operation_id="attention", responses=AttentionSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """What may want another look: prompts, the clock against the scoreboard, the officials' calls."""
+        found = own_match(request, match)
+        log = checked_log(found)
+        verdict = adjudicate(log)
+        readings = [Reading(to_millis(one["t"]), to_millis(one["left"])) for one in found.readings]
+        checks = check_clock(log, verdict, readings)
+        called = any(body.get("kind") == "call" for body in bodies(found))
+        calls = audit(log, verdict).as_json()["lines"] if called else []
+        return Response(
+            {
+                "prompts": [prompt.as_json() for prompt in prompts(log, verdict, checks)],
+                "clock": [check.as_json() for check in checks],
+                "calls": calls,
+            }
+        )
+
+
+class AuditView(APIView):
+    @extend_schema(operation_id="audit", responses=ComparisonSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        return Response(audit(checked_log(own_match(request, match))).as_json())
+
+
+class SecondsView(APIView):
+    @extend_schema(operation_id="second_scores", responses=SecondSerializer(many=True))
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request, match)
+        return Response([_second(one) for one in found.seconds.select_related("owner").order_by("created")])
+
+    @extend_schema(operation_id="ask_second", request=AskSecondSerializer, responses={201: SecondSerializer})
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request, match)
+        asked = AskSecondSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        name = asked.validated_data["name"].strip()
+        scorer = get_user_model().objects.filter(username=name, is_active=True).first()
+        if scorer is None:
+            raise Refused("nobody", f"There is nobody with the sign-in name {name} here.", 422)
+        return Response(_second(ask_second(found, scorer)), status=201)
+
+
+class FinishView(APIView):
+    @extend_schema(operation_id="finish_second", request=None, responses=MatchSerializer)
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        done = finish_second(own_match(request, match))
+        return Response(MatchSerializer(done, context={"request": request}).data)
+
+
+class SideBySideView(APIView):
+    @extend_schema(operation_id="side_by_side", responses=SideBySideSerializer)
+    def get(self, request: Request, match: uuid.UUID, second: uuid.UUID) -> Response:
+        """The first score and a second one. Its scorer sees it only when done: until then the second is blind."""
+        first, other = _pair(request, match, second)
+        logs = [checked_log(one) for one in (first, other)]
+        scored = [adjudicate(log) for log in logs]
+        return Response(
+            {
+                "match": MatchSerializer(first, context={"request": request}).data,
+                "verdicts": [verdict_on(log) for log in logs],
+                "scorers": [_named(one.owner) for one in (first, other)],
+                "comparison": compare(*scored).as_json(),
+            }
+        )
+
+
+def _pair(request: Request, match: uuid.UUID, second: uuid.UUID) -> tuple[Match, Match]:
+    mine = Match.objects.filter(pk=match, owner_id=request.user.pk).first()
+    if mine is not None:
+        return mine, _found(Match.objects.filter(pk=second, second_of=mine))
+    other = _found(Match.objects.filter(pk=second, second_of_id=match, owner_id=request.user.pk))
+    if not other.finished:
+        raise Refused("still_blind", "You see the first score when you have handed yours over.", 403)
+    assert other.second_of is not None  # it was found by it
+    return other.second_of, other
+
+
+def _found(matches: Any) -> Match:
+    match: Match | None = matches.select_related("owner").first()
+    if match is None:
+        raise Refused("not_found", "There is nothing here that you may see.", 404)
+    return match
+
+
+def _second(match: Match) -> dict[str, Any]:
+    observed = match.observations.filter(deleted=False).count()
+    return {"match": match.pk, "scorer": _named(match.owner), "finished": match.finished, "observed": observed}
+
+
+def _named(user: Any) -> str:
+    return str(user.get_full_name() or user.get_username())
