@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 import shutil
+import uuid
 from collections.abc import Callable
 from pathlib import Path
 
@@ -12,11 +14,13 @@ from django.contrib.auth.models import AbstractBaseUser
 from config.errors import Refused
 
 from .models import Clip
-from .probe import probe
+from .probe import frame_times, probe
 
 CHUNK = 1024 * 1024
 SPARE = 256 * 1024 * 1024
 """Bytes of disk that an upload must leave free."""
+MADE = ("part", "frames.json")
+"""The endings of files that lie beside a clip and go with it."""
 ENDINGS = (".mp4", ".m4v", ".mov", ".webm")
 
 
@@ -49,7 +53,7 @@ def take_in(clip: Clip, read: Callable[[int], bytes]) -> Clip:
     """
     if clip.state == Clip.State.READY:
         raise Refused("already_there", "This clip is uploaded already.", 409)
-    partial = clip.path.with_suffix(".part")
+    partial = clip.beside("part")
     try:
         received = _write(read, partial, clip.size)
         if received != clip.size:
@@ -73,6 +77,17 @@ def take_in(clip: Clip, read: Callable[[int], bytes]) -> Clip:
     return clip
 
 
+def frames_of(clip: Clip) -> list[int]:
+    """When each frame of a clip is shown, in milliseconds; looked up once and kept beside the clip."""
+    path = clip.beside("frames.json")
+    if not path.exists():
+        partial = clip.beside(f"{uuid.uuid4()}.part")
+        partial.write_text(json.dumps(frame_times(clip.path)))
+        partial.replace(path)
+    times: list[int] = json.loads(path.read_text())
+    return times
+
+
 def _write(read: Callable[[int], bytes], path: Path, most: int) -> int:
     received = 0
     with path.open("wb") as file:
@@ -84,6 +99,7 @@ def _write(read: Callable[[int], bytes], path: Path, most: int) -> int:
 
 def discard(clip: Clip) -> None:
     """Throw a clip and its file away; matches that used it keep their log."""
-    clip.path.with_suffix(".part").unlink(missing_ok=True)
+    for made in MADE:
+        clip.beside(made).unlink(missing_ok=True)
     clip.path.unlink(missing_ok=True)
     clip.delete()

@@ -34,3 +34,7 @@ class Clip(models.Model):
     def path(self) -> Path:
         """Where the file lies; named by id, never by what the user called it."""
         return Path(settings.MEDIA_ROOT) / str(self.id)
+
+    def beside(self, ending: str) -> Path:
+        """A file made from the clip, which lies beside it."""
+        return self.path.with_suffix(f".{ending}")

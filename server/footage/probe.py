@@ -60,6 +60,23 @@ def probe(path: Path) -> Footage:
     )
 
 
+def frame_times(path: Path) -> list[int]:
+    """When each frame of a clip is shown, in milliseconds, in order: phones record at rates that vary.
+
+    Players count from the first frame where a file begins before zero.
+    """
+    command = [
+        "ffprobe", "-v", "error", "-select_streams", "v:0", "-show_entries", "packet=pts_time", "-of", "csv=p=0",
+        f"file:{path}",
+    ]  # fmt: skip
+    answer = subprocess.run(command, capture_output=True, text=True, timeout=600, check=False)
+    times = {
+        round(float(text) * 1000) for line in answer.stdout.split() if (text := line.split(",")[0]) not in ("", "N/A")
+    }
+    first = min(0, min(times, default=0))
+    return sorted(t - first for t in times)
+
+
 def _ask(path: Path) -> dict[str, Any]:
     command = ["ffprobe", "-v", "error", "-show_format", "-show_streams", "-of", "json", f"file:{path}"]
     try:

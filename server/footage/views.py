@@ -18,7 +18,7 @@ from rest_framework.views import APIView
 
 from config.errors import Refused
 
-from .actions import announce, discard, take_in
+from .actions import announce, discard, frames_of, take_in
 from .models import Clip
 from .ranges import ranged
 
@@ -71,6 +71,17 @@ class ClipView(APIView):
     def delete(self, request: Request, clip: uuid.UUID) -> Response:
         discard(get_object_or_404(own_clips(request), pk=clip))
         return Response(status=204)
+
+
+class FramesSerializer(serializers.Serializer[Any]):
+    times = serializers.ListField(child=serializers.IntegerField(), help_text="milliseconds, one a frame")
+
+
+class FramesView(APIView):
+    @extend_schema(operation_id="frames", responses=FramesSerializer)
+    def get(self, request: Request, clip: uuid.UUID) -> Response:
+        found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
+        return Response({"times": frames_of(found) if found.path.exists() else []})
 
 
 class ContentView(APIView):

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.utils import timezone
 
 from config.errors import Refused
 from jurata_core.faults import Fault, FaultyInput
@@ -17,6 +19,8 @@ from jurata_core.times import minutes, to_seconds
 
 from .models import Change, Match, Observation
 
+SLIDING = timedelta(seconds=20)
+"""Moves of one observation along time within so long are one step of the history."""
 SLACK_MS = 1_000
 """How far past the end of its clip an observation may lie: players round the end of a clip."""
 
@@ -121,7 +125,24 @@ def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[st
     if body is not None:
         row.body = body
     row.save()
+    last = match.changes.first()
+    if last is not None and _goes_on(last, row.key, who, before, body):
+        last.after, last.revision = body, match.revision
+        last.save(update_fields=["after", "revision"])
+        return
     Change.objects.create(match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision)
+
+
+def _goes_on(last: Change, key: str, who: AbstractBaseUser, before: Any, after: Any) -> bool:
+    """Whether a change is one more step of a move along time by the same hand: the history keeps it as one."""
+    if last.key != key or last.who_id != who.pk or not (last.before and before and after):
+        return False
+    return timezone.now() - last.at < SLIDING and _still(last.before) == _still(before) == _still(after)
+
+
+def _still(body: dict[str, Any]) -> dict[str, Any]:
+    """An observation without its times."""
+    return {name: value for name, value in body.items() if name not in ("t", "until")}
 
 
 def _logged(match: Match, rows: list[Observation]) -> Logged:

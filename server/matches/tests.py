@@ -174,7 +174,7 @@ class History(CoachCase):
     def test_every_change_is_kept_with_who_made_it(self):
         match = self.match()
         self.put(match, "up", t=11, kind="position", position="standing")
-        self.put(match, "up", t=12, kind="position", position="standing")
+        self.put(match, "up", t=12, kind="position", position="scramble")
         self.call("delete", f"matches/{match.pk}/observations/up")
         steps = self.call("get", f"matches/{match.pk}/history").json()
         self.assertEqual(
@@ -183,6 +183,13 @@ class History(CoachCase):
         self.assertEqual([step["before"] and step["before"]["t"] for step in steps], [12, 11, None])
         self.assertEqual([step["after"] and step["after"]["t"] for step in steps], [None, 12, 11])
         self.assertEqual(self.call("get", f"matches/{match.pk}/revision").json(), {"revision": 3})
+
+    def test_moving_along_time_is_one_step(self):
+        match = self.match()
+        for t in (11, 11.1, 11.2, 11.3):
+            self.put(match, "up", t=t, kind="position", position="standing")
+        steps = self.call("get", f"matches/{match.pk}/history").json()
+        self.assertEqual([(step["revision"], step["after"]["t"]) for step in steps], [(4, 11.3), (1, 11)])
 
     def test_sending_the_same_twice_is_one_change(self):
         match = self.match()
@@ -282,6 +289,7 @@ class Privacy(CoachCase):
         own = {
             "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
             "clips/<uuid:clip>": [("delete", {})],
+            "clips/<uuid:clip>/frames": [("get", {})],
             "clips/<uuid:clip>/content": [("get", {}), ("put", {})],
             "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("delete", {})],
             "matches/<uuid:match>/observations/<str:key>": [("put", observation), ("delete", {})],

@@ -1,5 +1,6 @@
 import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { Athletes } from "./athletes/Athletes";
+import { SideBySide } from "./audit/SideBySide";
 import { PaperPage } from "./components/PaperPage";
 import { Problem } from "./components/Problem";
 import { DeskPage } from "./desk/DeskPage";
@@ -29,6 +30,7 @@ export function App() {
         <Route path="/matches/new" element={<NewMatch />} />
         <Route path="/matches/:id" element={<DeskPage />} />
         <Route path="/matches/:id/review" element={<ReviewPage />} />
+        <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
         <Route path="*" element={<Nothing />} />
       </Routes>
     </BrowserRouter>

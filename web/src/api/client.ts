@@ -24,6 +24,12 @@ export type Review = Schemas["Review"];
 export type Finding = Schemas["Finding"];
 export type Technique = Schemas["Technique"];
 export type Ruleset = Schemas["Ruleset"];
+export type AuditLine = Schemas["Line"];
+export type Attention = Schemas["Attention"];
+export type Comparison = Schemas["Comparison"];
+export type Change = Schemas["Change"];
+export type Prompt = Schemas["Prompt"];
+export type Reading = Schemas["Reading"];
 export type Fault = Schemas["Fault"];
 
 /** What the server refused, with the fields it names. `status` 0: the server could not be reached. */

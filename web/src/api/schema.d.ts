@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/legality": {
         parameters: {
             query?: never;
@@ -535,6 +551,10 @@ export interface components {
             /** Format: double */
             needed: number | null;
             exchange: number | null;
+        };
+        Frames: {
+            /** @description milliseconds, one a frame */
+            times: number[];
         };
         /**
          * @description * `miss` - miss
@@ -1400,6 +1420,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Clip"];
+                };
+            };
+        };
+    };
+    frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frames"];
                 };
             };
         };

@@ -1,8 +1,9 @@
-import { type ReactNode, useEffect, useMemo, useRef } from "react";
-import { type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type ReactNode, type RefObject, useEffect, useMemo, useRef } from "react";
+import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
 import type { Keyed } from "../desk/useLog";
 import { exchangeAt } from "./clockAt";
-import { describe, until } from "./describe";
+import { describe, doubtOf, until } from "./describe";
 import { Mark } from "./Mark";
 import { claimWords, clock, footage, held, POSITION_WORDS, SIDE_WORDS } from "./words";
 
@@ -18,8 +19,19 @@ interface Props {
   chosen?: string | null;
   choose?: (key: string) => void;
   actions?: (observation: Keyed) => ReactNode;
+  /** What can be done with the exchange that is open. */
+  exchangeActions?: (exchange: Exchange) => ReactNode;
+  /** The officials' calls against the awards, where any are logged. */
+  audit?: AuditLine[];
+  filter?: Filter;
   openAll?: boolean;
+  /** What scrolls: with it, only the rows in sight are drawn. */
+  scroller?: RefObject<HTMLElement | null>;
 }
+
+export type Filter = "all" | "gains" | "attacks" | "officials" | "unsure";
+export const FILTERS: Record<Filter, string> = { all: "everything", gains: "awards and misses", attacks: "attacks", officials: "officials", unsure: "unsure" };
+const NOTHING: AuditLine[] = [];
 
 const LINE: Record<Tone, string> = { night: "bg-seam", paper: "bg-rule" };
 const DIM: Record<Tone, string> = { night: "text-fog", paper: "text-slate" };
@@ -31,18 +43,67 @@ const BAR: Record<Side, string> = { a: "bg-amber", b: "bg-sea" };
 
 /** The match down one line of time: the athlete's gains to the left of it, the opponent's to the right. */
 export function Spine(props: Props) {
-  const { verdict, observations, current, tone } = props;
+  const { verdict, observations, current, tone, scroller, filter = "all", audit = NOTHING } = props;
   const groups = useMemo(() => grouped(verdict, observations), [verdict, observations]);
+  const shown = useMemo(() => {
+    const all = verdict.exchanges.map((exchange, index) => ({ exchange, index, entries: filtered(groups.rows[index] ?? [], filter, audit) }));
+    return filter === "all" ? all : all.filter((one) => one.entries.length > 0);
+  }, [audit, filter, groups, verdict]);
+  const row = ({ exchange, index, entries }: (typeof shown)[number]) => (
+    <Row {...props} exchange={exchange} index={index} entries={entries}
+      open={props.openAll === true || filter !== "all" || index === current} isCurrent={index === current} />
+  );
+  const line = <span aria-hidden className={`absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 ${LINE[tone]}`} />;
   return (
-    <ol className="relative" aria-label="Exchanges">
-      <span aria-hidden className={`absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 ${LINE[tone]}`} />
-      {groups.before.length > 0 && (
-        <li className="relative pb-1"><Entries {...props} rows={groups.before} /></li>
+    <div>
+      {groups.before.length > 0 && filter === "all" && <div className="relative pb-1">{line}<Entries {...props} rows={groups.before} /></div>}
+      {filter !== "all" && shown.length === 0 && <p className={`px-3 py-2 ${DIM[tone]}`}>Nothing of that kind is logged.</p>}
+      {scroller ? (
+        <InSight shown={shown} row={row} line={line} scroller={scroller} current={current} />
+      ) : (
+        <ol className="relative" aria-label="Exchanges">
+          {line}
+          {shown.map((one) => <li key={one.index} className="relative">{row(one)}</li>)}
+        </ol>
       )}
-      {verdict.exchanges.map((exchange, index) => (
-        <Row key={`${index}-${exchange.start}`} {...props} exchange={exchange} index={index}
-          entries={groups.rows[index] ?? []} open={props.openAll === true || index === current} isCurrent={index === current} />
-      ))}
+    </div>
+  );
+}
+
+interface Shown {
+  exchange: Exchange;
+  index: number;
+  entries: Entry[];
+}
+
+const ROW_PX = 36;
+
+/** Draws the rows in sight only, and brings the current exchange into sight. */
+function InSight({ shown, row, line, scroller, current }: { shown: Shown[]; row: (one: Shown) => ReactNode; line: ReactNode; scroller: RefObject<HTMLElement | null>; current: number }) {
+  const rows = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    getItemKey: (at) => shown[at]?.index ?? at,
+    overscan: 12,
+  });
+  const at = shown.findIndex((one) => one.index === current);
+  useEffect(() => {
+    if (at >= 0) rows.scrollToIndex(at, { align: "auto" });
+    // Only when another exchange becomes the current one.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [at]);
+  return (
+    <ol className="relative" aria-label="Exchanges" style={{ height: rows.getTotalSize() }}>
+      {line}
+      {rows.getVirtualItems().map((item) => {
+        const one = shown[item.index];
+        return one && (
+          <li key={item.key} ref={rows.measureElement} data-index={item.index} className="absolute inset-x-0 top-0" style={{ transform: `translateY(${item.start}px)` }}>
+            {row(one)}
+          </li>
+        );
+      })}
     </ol>
   );
 }
@@ -77,15 +138,36 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
   return { before, rows };
 }
 
+/** What of an exchange a filter leaves. */
+function filtered(entries: Entry[], filter: Filter, audit: AuditLine[]): Entry[] {
+  switch (filter) {
+    case "all":
+      return entries;
+    case "gains":
+      return entries.filter((one) => one.rank === 1 || one.rank === 2);
+    case "attacks":
+      return entries.filter((one) => one.rank === 0 && (one.seen.kind === "submission" || one.seen.kind === "technique" || one.seen.kind === "near"));
+    case "officials":
+      return entries.filter((one) => (one.rank === 0 && one.seen.kind === "call") || (one.rank === 1 && lineOf(audit, one.award)?.standing === "not_called"));
+    case "unsure":
+      return entries.filter((one) => one.rank === 0 && one.seen.sure === false);
+  }
+}
+
+/** The line of the audit that an award is in. */
+function lineOf(audit: AuditLine[], award: Award): AuditLine | undefined {
+  return audit.find((line) => line.award !== null && line.award.t === award.t && line.award.to === award.to && line.award.kind === award.kind && line.award.because === award.because);
+}
+
 function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[]; open: boolean; isCurrent: boolean }) {
-  const { exchange, entries, open, isCurrent, tone, seek } = props;
-  const item = useRef<HTMLLIElement>(null);
+  const { exchange, entries, open, isCurrent, tone, seek, exchangeActions } = props;
+  const item = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (isCurrent) item.current?.scrollIntoView({ block: "nearest" });
   }, [isCurrent, entries.length]);
   const name = exchange.title ?? summary(exchange);
   return (
-    <li ref={item} className="relative">
+    <div ref={item}>
       <button type="button" onClick={() => seek(exchange.start)} aria-current={isCurrent ? "step" : undefined}
         className={`grid w-full grid-cols-[1fr_64px_1fr] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
         <Gain exchange={exchange} side="a" tone={tone} />
@@ -97,13 +179,14 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
       </button>
       {open && (
         <div className="relative pb-2">
-          <p className={`pb-1 text-center text-[15px] ${DIM[tone]}`}>
+          <p className={`flex items-baseline justify-center gap-2 pb-1 text-[15px] ${DIM[tone]}`}>
             <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>{name}</span>
+            {isCurrent && exchangeActions?.(exchange)}
           </p>
           <Entries {...props} rows={entries} />
         </div>
       )}
-    </li>
+    </div>
   );
 }
 
@@ -141,6 +224,7 @@ function Entries(props: Props & { rows: Entry[] }) {
             return <Seen key={entry.seen.id} {...props} seen={entry.seen} />;
           case 1:
             return <Told key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`} {...props} side={entry.award.to} t={entry.t} because={entry.award.because}
+              aside={lineOf(props.audit ?? NOTHING, entry.award)?.standing === "not_called" ? "not given by the officials" : undefined}
               mark={<Mark kind={entry.award.kind} n={entry.award.n} side={entry.award.to} on={props.tone} />} />;
           case 2:
             return <Told key={`miss-${entry.t}-${entry.miss.claim}`} {...props} side={entry.miss.to} t={entry.miss.since} because={entry.miss.because}
@@ -154,8 +238,9 @@ function Entries(props: Props & { rows: Entry[] }) {
   );
 }
 
-function Seen({ seen, tone, seek, pending, chosen, choose, actions }: Props & { seen: Keyed }) {
+function Seen({ seen, tone, seek, pending, chosen, choose, actions, audit }: Props & { seen: Keyed }) {
   const { text, side } = describe(seen);
+  const line = seen.kind === "call" ? audit?.find((one) => one.call?.observations.includes(seen.id)) : undefined;
   const end = until(seen);
   const isChosen = chosen === seen.id;
   return (
@@ -169,21 +254,22 @@ function Seen({ seen, tone, seek, pending, chosen, choose, actions }: Props & { 
         <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
         <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
         {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
-        {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure</span>}
+        {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
         {pending?.has(seen.id) && <span className="text-[14px] italic">not saved yet</span>}
       </button>
+      {line && line.standing !== "agreed" && <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{line.because}</p>}
       {seen.note && <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>{seen.note}</p>}
       {isChosen && actions && <div className={`flex gap-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
     </li>
   );
 }
 
-function Told({ side, t, because, mark, tone, seek }: Props & { side: Side; t: number; because: string; mark: ReactNode }) {
+function Told({ side, t, because, mark, tone, seek, aside }: Props & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
   return (
     <li className={`relative ${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
       <button type="button" onClick={() => seek(t)} className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}>
         {mark}
-        <span>{because}</span>
+        <span>{because}{aside && <i className="block">{aside}</i>}</span>
       </button>
     </li>
   );

@@ -1,5 +1,5 @@
 import type { Observation, Side } from "../api/client";
-import { claimWords, POSITION_WORDS } from "./words";
+import { claimWords, DOUBT_WORDS, POSITION_WORDS } from "./words";
 
 const FOUL_WORDS = { stalling: "Stalling", fleeing: "Fleeing", grip: "Illegal grip", conduct: "Conduct", severe: "Severe foul" };
 
@@ -66,3 +66,8 @@ export function until(seen: Observation): number | null {
   return (seen.kind === "submission" || seen.kind === "grip") && seen.until != null && seen.until > seen.t ? seen.until : null;
 }
 
+/** Why it is unsure, as the end of a phrase. */
+export function doubtOf(seen: Observation): string {
+  const why = (seen as { doubt?: keyof typeof DOUBT_WORDS }).doubt;
+  return why && DOUBT_WORDS[why] ? `: ${DOUBT_WORDS[why]}` : "";
+}

@@ -45,6 +45,9 @@ export function claimWords(claim: string): string {
   return CLAIM_LABELS[claim] ?? claim;
 }
 
+/** Why a scorer was not sure of what was seen. */
+export const DOUBT_WORDS = { blocked: "view blocked", out_of_frame: "out of frame", too_far: "too far away", cut: "clip cut there" } as const;
+
 export const SIDE_WORDS: Record<Side, string> = { a: "athlete", b: "opponent" };
 export const OTHER: Record<Side, Side> = { a: "b", b: "a" };
 

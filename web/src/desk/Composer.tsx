@@ -14,9 +14,11 @@ export interface Draft {
 }
 
 /** Fills in one observation, in the place of the pad, so that the picture stays in view. */
-export function Composer({ draft, techniques, now, save, close }: {
+export function Composer({ draft, techniques, recent, now, save, close }: {
   draft: Draft;
   techniques: Technique[];
+  /** Techniques of this log, the latest first. */
+  recent: string[];
   now: () => number;
   save: (body: Observation, key: string | null) => void;
   close: () => void;
@@ -50,7 +52,7 @@ export function Composer({ draft, techniques, now, save, close }: {
       <div className="flex flex-wrap items-start gap-x-6 gap-y-3">
         {fieldsOf(draft.kind, values).map((field, index) => (
           <Entry key={field.name} field={field} value={values[field.name]} set={(value) => set(field.name, value)}
-            techniques={techniques} now={now} first={index === 0} />
+            techniques={techniques} recent={recent} now={now} first={index === 0} />
         ))}
         <label className="flex items-center gap-2">
           <span className="text-fog">Note</span>
@@ -71,11 +73,12 @@ function Nudges({ nudge }: { nudge: (seconds: number) => void }) {
   );
 }
 
-function Entry({ field, value, set, techniques, now, first }: {
+function Entry({ field, value, set, techniques, recent, now, first }: {
   field: Field;
   value: unknown;
   set: (value: unknown) => void;
   techniques: Technique[];
+  recent: string[];
   now: () => number;
   first: boolean;
 }) {
@@ -98,7 +101,7 @@ function Entry({ field, value, set, techniques, now, first }: {
         </div>
       );
     case "technique":
-      return <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} label={field.label} />;
+      return <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} label={field.label} />;
     case "number":
       return (
         <label className="flex items-center gap-2">

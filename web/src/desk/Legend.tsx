@@ -1,31 +1,78 @@
 import { Dialog } from "radix-ui";
-import { LEGEND } from "./keys";
+import { useState } from "react";
+import { FIXED, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
 
-export function Legend({ open, setOpen }: { open: boolean; setOpen: (open: boolean) => void }) {
+/** Every key with what it does; a letter can be changed by choosing it and pressing another. */
+export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen: (open: boolean) => void; own: OwnKeys; change: (own: OwnKeys) => void }) {
+  const [asking, setAsking] = useState<string | null>(null);
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
+    <Dialog.Root open={open} onOpenChange={(now) => {
+      setAsking(null);
+      setOpen(now);
+    }}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined} className="paper fixed top-1/2 left-1/2 max-h-[92vh] w-[min(980px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-4 border-amber bg-paper p-7">
-          <Dialog.Title className="mb-4 text-2xl font-semibold">All keys</Dialog.Title>
-          <div className="grid gap-x-10 gap-y-5 sm:grid-cols-2">
-            {LEGEND.map(({ title, rows }) => (
-              <section key={title}>
-                <h3 className="mb-1 border-b-2 border-rule pb-1 font-semibold">{title}</h3>
-                <dl className="grid grid-cols-[96px_1fr] gap-y-0.5">
-                  {rows.map(([keys, words]) => (
-                    <div key={keys} className="contents">
-                      <dt className="font-mono text-[15px] font-semibold">{keys}</dt>
-                      <dd>{words}</dd>
-                    </div>
-                  ))}
-                </dl>
+        <Dialog.Content aria-describedby={undefined}
+          onKeyDown={(event) => {
+            if (asking === null || !/^[a-z0-9]$/i.test(event.key)) return;
+            event.preventDefault();
+            change(withKey(own, asking, event.key.toLowerCase()));
+            setAsking(null);
+          }}
+          className="paper fixed top-1/2 left-1/2 max-h-[94vh] w-[min(1160px,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-4 border-amber-deep bg-paper px-7 py-5 text-ink">
+          <div className="flex flex-wrap items-baseline gap-5">
+            <Dialog.Title className="text-2xl font-semibold">All keys</Dialog.Title>
+            <p className="text-slate">To change a letter choose it, then press another.</p>
+            {Object.keys(own).length > 0 && <button type="button" className="quiet" onClick={() => change({})}>All as they were</button>}
+            <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>
+          </div>
+          <div className="mt-3 grid gap-x-9 gap-y-4 lg:grid-cols-3">
+            {(["who", "what"] as const).map((group) => (
+              <section key={group}>
+                <Title>{GROUPS[group]}</Title>
+                <Letters group={group} own={own} asking={asking} ask={setAsking} />
               </section>
             ))}
+            <section>
+              <Title>{GROUPS.log}</Title>
+              <Letters group="log" own={own} asking={asking} ask={setAsking} />
+              {FIXED.map(({ title, rows }) => (
+                <div key={title} className="mt-3">
+                  <Title>{title}</Title>
+                  <dl className="grid grid-cols-[86px_1fr] text-[15px] leading-snug">
+                    {rows.map(([keys, words]) => (
+                      <div key={keys} className="contents">
+                        <dt className="font-mono font-semibold">{keys}</dt>
+                        <dd>{words}</dd>
+                      </div>
+                    ))}
+                  </dl>
+                </div>
+              ))}
+            </section>
           </div>
-          <Dialog.Close className="act mt-5">Back to the desk</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function Title({ children }: { children: string }) {
+  return <h3 className="mb-1 border-b-2 border-rule pb-0.5 font-semibold">{children}</h3>;
+}
+
+function Letters({ group, own, asking, ask }: { group: string; own: OwnKeys; asking: string | null; ask: (name: string) => void }) {
+  return (
+    <ul>
+      {LETTERS.filter((one) => one.group === group).map((one) => (
+        <li key={one.name} className="grid grid-cols-[46px_1fr] items-baseline gap-2 py-px leading-snug">
+          <button type="button" aria-label={`Change the key for ${one.words}`} aria-pressed={asking === one.name} onClick={() => ask(one.name)}
+            className={`border px-1.5 font-mono text-[15px] font-semibold uppercase ${asking === one.name ? "border-ink bg-ink text-bone" : own[one.name] ? "border-amber-deep text-amber-deep" : "border-rule"}`}>
+            {asking === one.name ? "…" : keyOf(one.name, own)}
+          </button>
+          <span className="text-[15px]">{one.words}</span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -1,6 +1,6 @@
 import type { Move, Outlook, PositionName, Side } from "../api/client";
 import { POSITION_WORDS } from "../components/words";
-import { type Command, TOPLESS, TOPPED } from "./keys";
+import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
   side: "Side", knee_on_belly: "Knee", back_one_hook: "One hook", back: "Back", entangled: "Tied legs",
@@ -11,7 +11,8 @@ const CLAIM_SHORT: Record<string, string> = {
 const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
 
 /** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
-export function Pad({ outlook, run }: { outlook: Outlook | undefined; run: (command: Command) => void }) {
+export function Pad({ outlook, run, own }: { outlook: Outlook | undefined; run: (command: Command) => void; own: OwnKeys }) {
+  const key = (name: string) => keyOf(name, own);
   const find = (position: PositionName, top: Side | null) =>
     outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
   const here = (position: PositionName, top: Side | null) => outlook?.position === position && (outlook.top ?? null) === top;
@@ -19,30 +20,30 @@ export function Pad({ outlook, run }: { outlook: Outlook | undefined; run: (comm
     <div className="grid gap-1 p-1.5">
       {(["a", "b"] as const).map((side) => (
         <div key={side} className="grid grid-cols-8 gap-1" role="group" aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}>
-          {TOPPED.map(({ position, key }) => (
-            <Place key={position} position={position} side={side} letter={side === "a" ? key : `⇧${key}`} move={find(position, side)}
+          {TOPPED.map((position) => (
+            <Place key={position} position={position} side={side} letter={side === "a" ? key(position) : `⇧${key(position)}`} move={find(position, side)}
               here={here(position, side)} press={() => run({ do: "position", position, top: side })} />
           ))}
         </div>
       ))}
       <div className="flex flex-wrap gap-1">
-        {TOPLESS.map(({ position, key }) => (
-          <Small key={position} letter={key} title={find(position, null)?.because} lit={here(position, null)}
+        {TOPLESS.map((position) => (
+          <Small key={position} letter={key(position)} title={find(position, null)?.because} lit={here(position, null)}
             press={() => run({ do: "position", position, top: null })}>{POSITION_WORDS[position]}</Small>
         ))}
-        <Both letter="p" word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
-        <Both letter="x" word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
-        <Small letter="l" press={() => run({ do: "let_go" })}>Let go</Small>
-        <Both letter="n" word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
-        <Both letter="v" word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
-        <Both letter="q" word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
-        <Both letter="o" word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
-        <Small letter="c" press={() => run({ do: "clock", restart: "same" })}>
+        <Both letter={key("pull")} word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
+        <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
+        <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>Let go</Small>
+        <Both letter={key("near")} word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
+        <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
+        <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
+        <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
+        <Small letter={key("clock")} press={() => run({ do: "clock", restart: "same" })}>
           {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same place" : "Start clock"}
         </Small>
-        {outlook?.started && !outlook.running && <Small letter="⇧c" press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>}
+        {outlook?.started && !outlook.running && <Small letter={`⇧${key("clock")}`} press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>}
         <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>End</Small>
-        <Small letter="u" press={() => run({ do: "unsure" })}>Unsure</Small>
+        <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>Unsure</Small>
         <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
       </div>
     </div>

@@ -1,16 +1,19 @@
+import type { ReactNode } from "react";
 import type { Command } from "./keys";
 import type { Log } from "./useLog";
 
-/** Whether everything is stored, and undo and redo. */
-export function SaveLine({ log, run }: { log: Log; run: (command: Command) => void }) {
+/** Whether everything is stored; undo, redo and the history. */
+export function SaveLine({ log, run, history, children }: { log: Log; run: (command: Command) => void; history: () => void; children: ReactNode }) {
   const { save } = log;
   return (
-    <div className="flex items-center gap-4 border-y border-seam px-3 py-1 text-[15px]">
+    <div className="flex flex-wrap items-center gap-x-3 border-y border-seam px-3 py-1 text-[15px]">
       <span role="status" data-testid="save-state" className={save.state === "saved" || save.state === "saving" ? "text-fog" : "font-semibold text-amber"}>{words(log)}</span>
       {(save.state === "away" || save.state === "signed_out") && <button type="button" className="quiet whitespace-nowrap" onClick={log.retry}>Try now</button>}
-      <span className="ml-auto flex gap-3">
+      <span className="ml-auto flex items-center gap-3">
+        {children}
         <button type="button" className="quiet disabled:opacity-50" disabled={!log.canUndo} onClick={() => run({ do: "undo" })}>Undo</button>
         <button type="button" className="quiet disabled:opacity-50" disabled={!log.canRedo} onClick={() => run({ do: "redo" })}>Redo</button>
+        <button type="button" className="quiet" onClick={history}>History</button>
       </span>
     </div>
   );
@@ -19,12 +22,12 @@ export function SaveLine({ log, run }: { log: Log; run: (command: Command) => vo
 function words({ save, observations }: Log): string {
   switch (save.state) {
     case "saved":
-      return observations.length ? "Everything is saved" : "";
+      return observations.length ? "Saved" : "";
     case "saving":
       return "Saving…";
     case "away":
-      return `Server gone: ${save.waiting} not saved yet. Keep this page open.`;
+      return `Server gone: ${save.waiting} not saved yet, kept in this browser.`;
     case "signed_out":
-      return `Signed out: ${save.waiting} not saved yet. Sign in in another tab; keep this page open.`;
+      return `Signed out: ${save.waiting} not saved yet, kept in this browser. Sign in in another tab.`;
   }
 }

@@ -1,19 +1,69 @@
-import { type ReactNode, useCallback, useState } from "react";
+import { type PointerEvent, type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import type { Clip } from "../api/client";
 import { ClipPicker } from "../matches/ClipPicker";
 import type { Playhead } from "./playhead";
+import { moved, transformOf, type View, zoomed } from "./view";
+
+const DRAG_PX = 4;
 
 /** The picture, with the counts laid over it; without a clip, how to get one. */
-export function Stage({ clip, playhead, attach, children }: { clip: Clip | null; playhead: Playhead; attach: (clip: Clip | null) => void; children: ReactNode }) {
+export function Stage({ clip, playhead, view, setView, attach, children }: {
+  clip: Clip | null;
+  playhead: Playhead;
+  view: View;
+  setView: (change: (view: View) => View) => void;
+  attach: (clip: Clip | null) => void;
+  children: ReactNode;
+}) {
   const [broken, setBroken] = useState(false);
   const [loaded, setLoaded] = useState(false);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const stage = useRef<HTMLDivElement>(null);
+  const drag = useRef<{ x: number; y: number; far: boolean } | null>(null);
   const follow = useCallback((video: HTMLVideoElement | null) => (video ? playhead.follow(video) : undefined), [playhead]);
+
+  useEffect(() => {
+    const element = stage.current;
+    if (!element) return undefined;
+    const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    watch.observe(element);
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const box = element.getBoundingClientRect();
+      const at = { x: (event.clientX - box.left) / box.width - 0.5, y: (event.clientY - box.top) / box.height - 0.5 };
+      setView((now) => zoomed(now, event.deltaY < 0 ? 1.15 : 1 / 1.15, at));
+    };
+    element.addEventListener("wheel", wheel, { passive: false });
+    return () => {
+      watch.disconnect();
+      element.removeEventListener("wheel", wheel);
+    };
+  }, [setView]);
+
+  const down = (event: PointerEvent) => {
+    drag.current = { x: event.clientX, y: event.clientY, far: false };
+  };
+  const move = (event: PointerEvent) => {
+    const from = drag.current;
+    if (!from || event.buttons === 0) return;
+    const dx = event.clientX - from.x;
+    const dy = event.clientY - from.y;
+    if (!from.far && Math.hypot(dx, dy) < DRAG_PX) return;
+    drag.current = { x: event.clientX, y: event.clientY, far: true };
+    setView((now) => moved(now, dx / size.width, dy / size.height));
+  };
+  const up = () => {
+    if (drag.current && !drag.current.far) playhead.toggle();
+    drag.current = null;
+  };
+
   return (
-    <div className="relative min-h-0 flex-1 bg-black">
+    <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-black">
       {clip ? (
-        // The picture is silent by choice: halls are loud, and scoring is done by eye.
         <video ref={follow} src={`/api/clips/${clip.id}/content`} muted playsInline preload="auto" tabIndex={-1}
-          aria-label="Footage of the match" className="absolute inset-0 h-full w-full object-contain" onClick={playhead.toggle}
+          aria-label="Footage of the match" className="absolute inset-0 h-full w-full touch-none object-contain"
+          style={{ transform: transformOf(view, size.width, size.height) }}
+          onPointerDown={down} onPointerMove={move} onPointerUp={up}
           onLoadedData={() => setLoaded(true)} onError={() => setBroken(true)} />
       ) : (
         <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
@@ -25,6 +75,7 @@ export function Stage({ clip, playhead, attach, children }: { clip: Clip | null;
         </div>
       )}
       {clip && !loaded && !broken && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
+      {view.zoom > 1 && <p className="pointer-events-none absolute top-2 right-2 bg-night/85 px-2 text-[15px] text-bone">{view.zoom.toFixed(1)}× · 0 for the whole picture</p>}
       {broken && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">
           The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it stays so,

@@ -1,7 +1,9 @@
+import Fuse from "fuse.js";
 import { useId, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Technique } from "../api/client";
 
+const SHOWN = 5;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
 
 /** A name as it is compared while typing: without case, accents or marks. */
@@ -10,21 +12,27 @@ function plain(name: string): string {
 }
 
 /** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
-export function TechniqueField({ value, set, techniques, label }: { value: string; set: (value: string) => void; techniques: Technique[]; label: string }) {
+export function TechniqueField({ value, set, techniques, recent, label }: { value: string; set: (value: string) => void; techniques: Technique[]; recent: string[]; label: string }) {
   const [lit, setLit] = useState(0);
   const list = useId();
   const names = useMemo(() => techniques.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) })), [techniques]);
+  const fuzzy = useMemo(() => new Fuse(names, { keys: ["keys"], threshold: 0.4, ignoreLocation: true, minMatchCharLength: 2 }), [names]);
   const typed = plain(value);
   const found = useMemo(() => {
-    if (!typed) return [];
+    const lately = (one: Technique) => {
+      const at = recent.findIndex((name) => plain(name) === plain(one.id) || plain(name) === plain(one.name));
+      return at < 0 ? recent.length : at;
+    };
+    if (!typed) return [...techniques].filter((one) => lately(one) < recent.length).sort((one, other) => lately(one) - lately(other)).slice(0, SHOWN);
     const rank = (keys: string[]) => Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
-    return names
+    const spelled = names
       .map(({ one, keys }) => ({ one, rank: rank(keys) }))
       .filter((row) => row.rank < 9)
-      .sort((row, other) => row.rank - other.rank || row.one.name.length - other.one.name.length)
-      .slice(0, 5)
+      .sort((row, other) => row.rank - other.rank || lately(row.one) - lately(other.one) || row.one.name.length - other.one.name.length)
       .map((row) => row.one);
-  }, [names, typed]);
+    const misspelt = spelled.length < SHOWN ? fuzzy.search(typed, { limit: SHOWN }).map((hit) => hit.item.one) : [];
+    return [...new Set([...spelled, ...misspelt])].slice(0, SHOWN);
+  }, [fuzzy, names, recent, techniques, typed]);
   const chosen = techniques.find((one) => one.id === value);
   const choose = (one: Technique) => {
     set(one.id);

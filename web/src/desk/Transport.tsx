@@ -2,45 +2,63 @@ import type { ReactNode } from "react";
 import type { Verdict } from "../api/client";
 import { clockAt } from "../components/clockAt";
 import { clock, footage } from "../components/words";
+import type { Command } from "./keys";
 import { type Playhead, usePlayhead } from "./playhead";
 
 export const RATES = [0.1, 0.25, 0.5, 1, 1.5, 2];
 
-/** Play, step, speed and where we are: footage time, match clock, time left. */
-export function Transport({ playhead, verdict, length, logEnd }: { playhead: Playhead; verdict: Verdict; length: number; logEnd: number }) {
+/** Play, step, speed, loop, and where we are: footage time, match clock, time left. */
+export function Transport({ playhead, verdict, length, logEnd, marks, clip, run, children }: {
+  playhead: Playhead;
+  verdict: Verdict;
+  length: number;
+  logEnd: number;
+  marks: { from: number | null; to: number | null };
+  clip: boolean;
+  run: (command: Command) => void;
+  children?: ReactNode;
+}) {
   const t = usePlayhead(playhead, (one) => one.t);
   const playing = usePlayhead(playhead, (one) => one.playing);
   const rate = usePlayhead(playhead, (one) => one.rate);
+  const muted = usePlayhead(playhead, (one) => one.muted);
+  const loop = usePlayhead(playhead, (one) => one.loop);
   const now = clockAt(verdict, t);
   const end = playhead.duration ?? Math.max(length * 1.5, t + 30, logEnd + 30);
+  const share = (moment: number) => `${(moment / end) * 100}%`;
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">
       <div className="relative h-4">
         {verdict.exchanges.map((exchange) => (
           <span key={`${exchange.start}`} aria-hidden className={`absolute top-0 h-1.5 w-0.5 ${exchange.last.top === "a" ? "bg-amber" : exchange.last.top === "b" ? "bg-sea" : "bg-fog"}`}
-            style={{ left: `${(exchange.start / end) * 100}%` }} />
+            style={{ left: share(exchange.start) }} />
+        ))}
+        {loop && <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: share(loop.to - loop.from) }} />}
+        {[marks.from, marks.to].map((mark, index) => mark !== null && (
+          <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />
         ))}
         <input type="range" aria-label="Time in the footage" aria-valuetext={footage(t)} min={0} max={end} step={0.04} value={Math.min(t, end)}
           className="absolute inset-0 w-full accent-amber" onKeyDown={(event) => event.preventDefault()}
           onChange={(event) => playhead.seek(Number(event.target.value))} />
+        {children}
       </div>
-      <div className="flex items-center gap-1.5 pt-1">
+      <div className="flex items-center gap-1 pt-1">
         <Act name="One second back" press={() => playhead.nudge(-1)}>−1 s</Act>
         <Act name="One frame back" press={() => playhead.step(-1)}>−1 f</Act>
-        <button type="button" onClick={playhead.toggle} className="w-20 bg-amber py-1 font-bold text-night">{playing ? "Pause" : "Play"}</button>
+        <button type="button" onClick={playhead.toggle} className="w-16 bg-amber py-1 font-bold text-night">{playing ? "Pause" : "Play"}</button>
         <Act name="One frame on" press={() => playhead.step(1)}>+1 f</Act>
         <Act name="One second on" press={() => playhead.nudge(1)}>+1 s</Act>
-        <label className="ml-2 flex items-center gap-1.5 text-fog">
-          <span className="max-xl:sr-only">Speed</span>
-          <select className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
-            {RATES.map((one) => <option key={one} value={one}>{one}×</option>)}
-          </select>
-        </label>
-        <span className="ml-auto flex items-baseline gap-4 whitespace-nowrap">
+        <select aria-label="Speed" className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
+          {RATES.map((one) => <option key={one} value={one}>{one}×</option>)}
+        </select>
+        <Act name={loop ? "Stop repeating" : "Repeat this exchange, or what lies between the marks"} lit={loop !== null} press={() => run({ do: "loop" })}>Repeat</Act>
+        {clip && <Act name="Turn the picture by a quarter" press={() => run({ do: "turn" })}>Turn</Act>}
+        {clip && <Act name={muted ? "Sound on" : "Sound off"} lit={!muted} press={() => run({ do: "mute" })}>Sound</Act>}
+        <span className="ml-auto flex items-baseline gap-3 whitespace-nowrap">
           <span className="text-fog"><span className="max-xl:sr-only">footage</span> <b className="text-bone" data-testid="footage-time">{footage(t)}</b></span>
           <span className="text-fog">
-            {now ? (now.running ? "clock" : "clock stopped") : "clock not started"}{" "}
-            {now && <b className="text-xl text-bone" data-testid="match-clock">{clock(now.clock)}</b>}
+            <span className={now ? "max-xl:sr-only" : ""}>{now ? (now.running ? "clock" : "stopped") : "not started"}</span>{" "}
+            {now && <b className={`text-xl ${now.running ? "text-bone" : "text-fog"}`} data-testid="match-clock">{clock(now.clock)}</b>}
           </span>
           {now && <span className="text-fog">left <b className="text-bone">{clock(Math.max(0, length - now.clock))}</b></span>}
         </span>
@@ -49,9 +67,10 @@ export function Transport({ playhead, verdict, length, logEnd }: { playhead: Pla
   );
 }
 
-function Act({ name, press, children }: { name: string; press: () => void; children: ReactNode }) {
+function Act({ name, press, lit = false, children }: { name: string; press: () => void; lit?: boolean; children: ReactNode }) {
   return (
-    <button type="button" aria-label={name} title={name} onClick={press} className="border border-seam px-2 py-1 whitespace-nowrap text-bone hover:bg-rail">
+    <button type="button" aria-label={name} title={name} onClick={press}
+      className={`border px-1.5 py-1 whitespace-nowrap hover:bg-rail ${lit ? "border-bone bg-bone text-night hover:text-bone" : "border-seam text-bone"}`}>
       {children}
     </button>
   );

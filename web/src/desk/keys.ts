@@ -1,23 +1,11 @@
 import type { PositionName, Side } from "../api/client";
-
-/** One letter a position: as it is for the athlete, with Shift for the opponent. */
-export const TOPPED: { position: PositionName; key: string }[] = [
-  { position: "guard", key: "g" },
-  { position: "turtle", key: "t" },
-  { position: "side", key: "s" },
-  { position: "knee_on_belly", key: "k" },
-  { position: "mount", key: "m" },
-  { position: "back_one_hook", key: "h" },
-  { position: "back", key: "b" },
-  { position: "entangled", key: "e" },
-];
-export const TOPLESS: { position: PositionName; key: string }[] = [
-  { position: "standing", key: "f" },
-  { position: "double_pull", key: "d" },
-  { position: "scramble", key: "r" },
-];
+import { DOUBT_WORDS } from "../components/words";
 
 export type ComposedKind = "submission" | "technique" | "near" | "foul" | "grip" | "call" | "ruling" | "exchange" | "end";
+
+/** Why a scorer was not sure of what was seen. */
+export type Doubt = keyof typeof DOUBT_WORDS;
+export const DOUBT_KEYS = Object.keys(DOUBT_WORDS) as Doubt[];
 
 /** What a key asks the desk to do. */
 export type Command =
@@ -25,34 +13,101 @@ export type Command =
   | { do: "pull"; by: Side | "both"; caught: boolean }
   | { do: "compose"; kind: ComposedKind; side: Side }
   | { do: "clock"; restart: "standing" | "same" }
-  | { do: "let_go" | "unsure" | "undo" | "redo" | "delete" | "help" }
-  | { do: "play" }
+  | { do: "doubt"; why: Doubt }
+  | { do: "let_go" | "unsure" | "undo" | "redo" | "delete" | "help" | "play" | "replay" | "loop" | "turn" | "mute" | "escape" }
+  | { do: "mark"; which: "from" | "to" }
+  | { do: "zoom"; by: number }
   | { do: "step"; frames: number }
   | { do: "nudge"; seconds: number }
-  | { do: "rate"; by: 1 | -1 }
-  | { do: "replay" };
+  | { do: "move"; seconds: number }
+  | { do: "rate"; by: 1 | -1 };
 
-export const COMPOSE_KEYS: Record<string, ComposedKind> = {
-  x: "submission",
-  q: "technique",
-  n: "near",
-  v: "foul",
-  w: "grip",
-  o: "call",
-  j: "ruling",
-  y: "exchange",
-};
+type Group = "who" | "what" | "log";
+
+interface Letter {
+  name: string;
+  key: string;
+  group: Group;
+  words: string;
+  make: (side: Side, shift: boolean) => Command;
+}
+
+const topped = (position: PositionName, key: string, words: string): Letter => ({
+  name: position, key, group: "who", words, make: (top) => ({ do: "position", position, top }),
+});
+const topless = (position: PositionName, key: string, words: string): Letter => ({
+  name: position, key, group: "who", words, make: () => ({ do: "position", position, top: null }),
+});
+const composed = (kind: ComposedKind, key: string, words: string): Letter => ({
+  name: kind, key, group: "what", words, make: (side) => ({ do: "compose", kind, side }),
+});
+
+/** Every letter of the desk; one for the athlete, with Shift for the opponent. A user may change the keys. */
+export const LETTERS: Letter[] = [
+  topped("guard", "g", "guard, on top"),
+  topped("turtle", "t", "turtle, on top"),
+  topped("side", "s", "side control"),
+  topped("knee_on_belly", "k", "knee on belly"),
+  topped("mount", "m", "mount"),
+  topped("back_one_hook", "h", "back with one hook"),
+  topped("back", "b", "back with both hooks"),
+  topped("entangled", "e", "legs tied up, attacking"),
+  topless("standing", "f", "on the feet"),
+  topless("double_pull", "d", "both seated"),
+  topless("scramble", "r", "scramble"),
+  { name: "pull", key: "p", group: "who", words: "pulled guard", make: (by) => ({ do: "pull", by, caught: false }) },
+  { name: "pull_caught", key: "i", group: "who", words: "pulled with a leg already caught", make: (by) => ({ do: "pull", by, caught: true }) },
+  composed("submission", "x", "submission on; hold the key as long as it lasts"),
+  { name: "let_go", key: "l", group: "what", words: "submission or grip let go now", make: () => ({ do: "let_go" }) },
+  composed("technique", "q", "technique that may be illegal: a reap, a slam"),
+  composed("near", "n", "very nearly came off"),
+  composed("foul", "v", "foul"),
+  composed("grip", "w", "grip; hold the key as long as it lasts"),
+  { name: "clock", key: "c", group: "what", words: "clock: start, stop, start in the same position; with Shift standing", make: (_, shift) => ({ do: "clock", restart: shift ? "standing" : "same" }) },
+  composed("call", "o", "what the officials showed"),
+  composed("ruling", "j", "a ruling of your own"),
+  composed("exchange", "y", "new exchange, or its name"),
+  { name: "replay", key: "a", group: "log", words: "again from 4 s before the last observation, slowly; with Shift: both pulled", make: (_, shift) => (shift ? { do: "pull", by: "both", caught: false } : { do: "replay" }) },
+  { name: "unsure", key: "u", group: "log", words: "unsure about the last or chosen observation; then 1 to 4 says why", make: () => ({ do: "unsure" }) },
+  { name: "undo", key: "z", group: "log", words: "undo; with Shift redo", make: (_, shift) => ({ do: shift ? "redo" : "undo" }) },
+];
+
+/** Command names to keys, where a user has changed them. */
+export type OwnKeys = Record<string, string>;
+
+export function keyOf(name: string, own: OwnKeys): string {
+  return own[name] ?? LETTERS.find((one) => one.name === name)?.key ?? "";
+}
+
+/** Give a command a key; the one that had it gets the other's, so that each keeps one. */
+export function withKey(own: OwnKeys, name: string, key: string): OwnKeys {
+  const had = LETTERS.find((one) => keyOf(one.name, own) === key);
+  const next = { ...own, [name]: key, ...(had && had.name !== name ? { [had.name]: keyOf(name, own) } : {}) };
+  return Object.fromEntries(Object.entries(next).filter(([command, now]) => LETTERS.find((one) => one.name === command)?.key !== now));
+}
+
+export const TOPPED: PositionName[] = ["guard", "turtle", "side", "knee_on_belly", "mount", "back_one_hook", "back", "entangled"];
+export const TOPLESS: PositionName[] = ["standing", "double_pull", "scramble"];
+
+/** The letter of a key press, whatever Shift makes of it. */
+function letterOf(event: KeyboardEvent): string {
+  return /^Digit\d$/.test(event.code) ? event.code.slice(5) : event.key.toLowerCase();
+}
 
 /** The command of a key press, or null where it means nothing here. */
-export function commandOf(event: KeyboardEvent): Command | null {
+export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
   const shift = event.shiftKey;
-  const letter = event.key.toLowerCase();
-  const side: Side = shift ? "b" : "a";
+  const letter = letterOf(event);
   if (event.ctrlKey || event.metaKey) {
     if (letter === "z") return { do: shift ? "redo" : "undo" };
     return letter === "y" ? { do: "redo" } : null;
   }
-  if (event.altKey) return null;
+  if (event.altKey) {
+    if (event.key === "ArrowLeft") return { do: "move", seconds: shift ? -1 : -0.1 };
+    return event.key === "ArrowRight" ? { do: "move", seconds: shift ? 1 : 0.1 } : null;
+  }
+  const chosen = LETTERS.find((one) => keyOf(one.name, own) === letter);
+  if (chosen) return chosen.make(shift ? "b" : "a", shift);
   switch (event.key) {
     case " ":
       return { do: "play" };
@@ -68,6 +123,23 @@ export function commandOf(event: KeyboardEvent): Command | null {
       return { do: "rate", by: -1 };
     case ".":
       return { do: "rate", by: 1 };
+    case "[":
+      return { do: "mark", which: "from" };
+    case "]":
+      return { do: "mark", which: "to" };
+    case "\\":
+      return { do: "loop" };
+    case "=":
+    case "+":
+      return { do: "zoom", by: 1.25 };
+    case "-":
+      return { do: "zoom", by: 0.8 };
+    case "0":
+      return { do: "zoom", by: 0 };
+    case "'":
+      return { do: "turn" };
+    case "/":
+      return { do: "mute" };
     case "?":
       return { do: "help" };
     case "Enter":
@@ -75,35 +147,15 @@ export function commandOf(event: KeyboardEvent): Command | null {
     case "Backspace":
     case "Delete":
       return { do: "delete" };
+    case "Escape":
+      return { do: "escape" };
   }
-  const topped = TOPPED.find((one) => one.key === letter);
-  if (topped) return { do: "position", position: topped.position, top: side };
-  const topless = TOPLESS.find((one) => one.key === letter);
-  if (topless) return { do: "position", position: topless.position, top: null };
-  const composed = COMPOSE_KEYS[letter];
-  if (composed) return { do: "compose", kind: composed, side };
-  switch (letter) {
-    case "p":
-      return { do: "pull", by: side, caught: false };
-    case "i":
-      return { do: "pull", by: side, caught: true };
-    case "a":
-      return shift ? { do: "pull", by: "both", caught: false } : { do: "replay" };
-    case "c":
-      return { do: "clock", restart: shift ? "standing" : "same" };
-    case "l":
-      return { do: "let_go" };
-    case "u":
-      return { do: "unsure" };
-    case "z":
-      return { do: shift ? "redo" : "undo" };
-    default:
-      return null;
-  }
+  const why = DOUBT_KEYS[Number(letter) - 1];
+  return why ? { do: "doubt", why } : null;
 }
 
-/** The legend, by what a coach wants to do. */
-export const LEGEND: { title: string; rows: [string, string][] }[] = [
+/** The parts of the legend whose keys stay as they are. */
+export const FIXED: { title: string; rows: [string, string][] }[] = [
   {
     title: "Footage",
     rows: [
@@ -112,44 +164,26 @@ export const LEGEND: { title: string; rows: [string, string][] }[] = [
       ["Shift ← →", "one second"],
       ["↑ ↓", "five seconds back, on"],
       [", .", "slower, faster"],
-      ["A", "again, from 4 s before the last observation, slowly"],
+      ["[ ]", "mark here: from, to"],
+      ["\\", "repeat between the marks, or this exchange"],
+      ["= - 0", "nearer, farther, the whole picture; or the wheel, and drag"],
+      ["'", "turn the picture by a quarter"],
+      ["/", "sound on or off"],
     ],
   },
   {
-    title: "Who is where (Shift: the opponent)",
+    title: "The chosen observation",
     rows: [
-      ["G T S", "guard, turtle, side control: on top"],
-      ["K M", "knee on belly, mount"],
-      ["H B", "back with one hook, with both"],
-      ["E", "legs tied up, attacking"],
-      ["F D R", "on the feet, both seated, scramble"],
-      ["P I", "pulled guard; pulled with a leg already caught"],
-      ["Shift A", "both pulled"],
-    ],
-  },
-  {
-    title: "What happened (Shift: by the opponent)",
-    rows: [
-      ["X L", "submission on; let go now"],
-      ["Q", "technique that may be illegal: a reap, a slam"],
-      ["N", "very nearly came off"],
-      ["V", "foul"],
-      ["W", "grip"],
-      ["C", "clock: start, stop, start again in the same position"],
-      ["Shift C", "start again standing"],
-      ["O", "what the officials showed"],
-      ["J", "a ruling of your own"],
-      ["Y", "new exchange"],
-      ["Enter", "how it ended, or a decision"],
-    ],
-  },
-  {
-    title: "The log",
-    rows: [
-      ["U", "unsure about the last observation"],
-      ["Z, Shift Z", "undo, redo"],
-      ["Delete", "delete the chosen observation"],
-      ["Esc", "close what is open"],
+      ["Alt ← →", "earlier, later by 0.1 s; with Shift by 1 s"],
+      ["1 2 3 4", "unsure because: blocked, out of frame, too far, cut"],
+      ["Delete", "delete it"],
+      ["Enter", "how the match ended, or a decision"],
+      ["Esc", "close what is open; take the marks away"],
     ],
   },
 ];
+export const GROUPS: Record<Group, string> = {
+  who: "Who is where (Shift: the opponent)",
+  what: "What happened (Shift: by the opponent)",
+  log: "The log",
+};

@@ -2,6 +2,11 @@ import { useSyncExternalStore } from "react";
 
 const NO_CLIP_FPS = 25;
 
+export interface Loop {
+  from: number;
+  to: number;
+}
+
 /**
  * Where the coach is in the footage. With a clip it follows the frame that is on
  * screen; without one it runs by itself, so that a match can be scored from memory.
@@ -10,8 +15,12 @@ export class Playhead {
   t = 0;
   playing = false;
   rate = 1;
+  muted = true;
+  loop: Loop | null = null;
   private video: HTMLVideoElement | null = null;
   private timer: number | null = null;
+  /** When each frame is shown, in milliseconds; empty until known, then frames are taken as equally long. */
+  private frames: number[] = [];
   private readonly listeners = new Set<() => void>();
 
   constructor(
@@ -29,13 +38,23 @@ export class Playhead {
     return () => this.listeners.delete(listener);
   };
 
+  /** Phones record at rates that vary: with the real times, a step is exactly one frame. */
+  setFrames(times: number[]): void {
+    this.frames = times;
+    if (times.length) this.move(this.video ? this.onFrame(this.t) : this.t);
+  }
+
   /** Follow a video element; the function returned lets go of it. */
   follow(video: HTMLVideoElement): () => void {
     this.video = video;
+    video.muted = this.muted;
     let request = 0;
     const shown = (_: number, frame: VideoFrameCallbackMetadata) => {
       // A frame of an earlier seek may still arrive while the next one is under way.
-      if (!video.seeking) this.move(frame.mediaTime);
+      if (!video.seeking) {
+        this.move(this.onFrame(frame.mediaTime));
+        if (this.loop && this.playing && this.t >= this.loop.to) this.seek(this.loop.from);
+      }
       request = video.requestVideoFrameCallback(shown);
     };
     request = video.requestVideoFrameCallback(shown);
@@ -61,6 +80,7 @@ export class Playhead {
   };
 
   play(): void {
+    if (this.loop && (this.t < this.loop.from || this.t >= this.loop.to)) this.seek(this.loop.from);
     if (this.video) {
       void this.video.play().catch(() => this.pause());
       return;
@@ -70,6 +90,7 @@ export class Playhead {
     this.timer = window.setInterval(() => {
       const now = performance.now();
       this.move(this.t + ((now - last) / 1000) * this.rate);
+      if (this.loop && this.t >= this.loop.to) this.seek(this.loop.from);
       last = now;
     }, 40);
     this.tell();
@@ -85,15 +106,17 @@ export class Playhead {
 
   /** Go to the frame at `t` seconds; the middle of the frame, so that rounding never lands on its neighbour. */
   seek(t: number): void {
-    const last = this.length === null ? Infinity : Math.max(0, Math.floor(this.length * this.fps) - 1);
-    const frame = Math.min(last, Math.max(0, Math.round(t * this.fps)));
-    if (this.video) this.video.currentTime = (frame + 0.5) / this.fps;
-    this.move(this.video ? frame / this.fps : Math.max(0, t));
+    if (!this.video) {
+      this.move(Math.max(0, t));
+      return;
+    }
+    this.show(this.frameAt(t));
   }
 
   step(frames: number): void {
     this.pause();
-    this.seek(this.t + frames / this.fps);
+    if (this.video) this.show(this.frameAt(this.t) + frames);
+    else this.seek(this.t + frames / this.fps);
   }
 
   nudge(seconds: number): void {
@@ -106,9 +129,58 @@ export class Playhead {
     this.tell();
   }
 
+  setMuted(muted: boolean): void {
+    this.muted = muted;
+    if (this.video) this.video.muted = muted;
+    this.tell();
+  }
+
+  setLoop(loop: Loop | null): void {
+    this.loop = loop && loop.to > loop.from ? loop : null;
+    this.tell();
+  }
+
   /** The time to log: whole milliseconds. */
   now(): number {
     return Math.round(this.t * 1000) / 1000;
+  }
+
+  private show(frame: number): void {
+    if (!this.video) return;
+    const kept = Math.min(this.lastFrame(), Math.max(0, frame));
+    const start = this.startOf(kept);
+    const middle = (start + (kept < this.lastFrame() ? this.startOf(kept + 1) : start + 1 / this.fps)) / 2;
+    this.video.currentTime = middle;
+    this.move(start);
+  }
+
+  private lastFrame(): number {
+    if (this.frames.length) return this.frames.length - 1;
+    return this.length === null ? Infinity : Math.max(0, Math.floor(this.length * this.fps) - 1);
+  }
+
+  private startOf(frame: number): number {
+    return this.frames.length ? (this.frames[frame] ?? 0) / 1000 : frame / this.fps;
+  }
+
+  /** The frame that is nearest to a time. */
+  private frameAt(t: number): number {
+    if (!this.frames.length) return Math.round(t * this.fps);
+    const millis = t * 1000;
+    let low = 0;
+    let high = this.frames.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if ((this.frames[middle] ?? 0) <= millis) low = middle;
+      else high = middle - 1;
+    }
+    const after = this.frames[low + 1];
+    return after !== undefined && after - millis < millis - (this.frames[low] ?? 0) ? low + 1 : low;
+  }
+
+  /** A time that the player gives, as the time of the frame it means. */
+  private onFrame(t: number): number {
+    return this.frames.length ? this.startOf(this.frameAt(t)) : t;
   }
 
   private move(t: number): void {

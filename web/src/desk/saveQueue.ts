@@ -1,10 +1,15 @@
 import { useSyncExternalStore } from "react";
 import { api, ApiError, type Observation, ok, type Scored } from "../api/client";
+import { keep, kept, leftBehind } from "./kept";
 
-/** One change to the log: an observation put under its key, or taken back (`body` null). */
+/**
+ * One change to the log: an observation put under its key, or taken back (`body` null).
+ * `base` is the revision of the key that the change was made on, 0 where there was none.
+ */
 export interface Change {
   key: string;
   body: Observation | null;
+  base: number;
 }
 
 export type SaveState =
@@ -20,10 +25,12 @@ interface Snapshot {
 }
 
 const RETRY_MS = 1500;
+const KEPT = "waiting";
 
 /**
- * Sends changes one after another, in order, and keeps what could not be sent
- * until the server is back. Sending one twice does no harm: keys are made here.
+ * Sends changes one after another, in order, and keeps what could not be sent, in the
+ * browser's own database, until the server has it. Sending one twice does no harm: keys
+ * are made here.
  */
 export class SaveQueue {
   private waiting: Change[] = [];
@@ -35,7 +42,10 @@ export class SaveQueue {
   constructor(
     private readonly match: string,
     private readonly scored: (scored: Scored) => void,
-  ) {}
+    private readonly conflict: () => void,
+  ) {
+    void this.takeUp();
+  }
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -45,6 +55,7 @@ export class SaveQueue {
 
   push(change: Change): void {
     this.waiting.push(change);
+    this.remember();
     this.tell({ state: "saving", waiting: this.waiting.length });
     void this.flush();
   }
@@ -60,18 +71,32 @@ export class SaveQueue {
     void this.flush();
   };
 
+  /** Changes of an earlier life of this tab, and of tabs that were closed, are sent first. */
+  private async takeUp(): Promise<void> {
+    const own = (await kept<Change[]>(KEPT, this.match)) ?? [];
+    const others = await leftBehind<Change[]>(KEPT, this.match);
+    const found = [...others.flat(), ...own];
+    if (found.length === 0) return;
+    const here = new Set(this.waiting);
+    this.waiting = [...found, ...here];
+    this.remember();
+    this.tell({ state: "saving", waiting: this.waiting.length });
+    void this.flush();
+  }
+
   private async flush(): Promise<void> {
     if (this.busy) return;
     this.busy = true;
     for (let change = this.waiting[0]; change; change = this.waiting[0]) {
       try {
         const scored = await this.send(change);
-        this.waiting.shift();
+        this.done(change, scored.revisions[change.key]);
         this.scored(scored);
       } catch (error) {
         if (error instanceof ApiError && error.status >= 400 && error.status < 500 && error.status !== 403) {
-          this.waiting.shift();
+          this.done(change);
           this.snapshot = { ...this.snapshot, refused: { change, error } };
+          if (error.code === "conflict") this.conflict();
           continue;
         }
         const away = error instanceof ApiError && error.status === 403 ? "signed_out" : "away";
@@ -85,8 +110,21 @@ export class SaveQueue {
     this.tell({ state: "saved" });
   }
 
-  private send({ key, body }: Change): Promise<Scored> {
-    const params = { path: { match: this.match, key } };
+  /** Take a change off the queue; what waits for the same key was made on top of it. */
+  private done(change: Change, revision?: number): void {
+    this.waiting = this.waiting.filter((one) => one !== change);
+    if (revision !== undefined) {
+      this.waiting = this.waiting.map((one) => (one.key === change.key ? { ...one, base: revision } : one));
+    }
+    this.remember();
+  }
+
+  private remember(): void {
+    void keep(KEPT, this.match, this.waiting);
+  }
+
+  private send({ key, body, base }: Change): Promise<Scored> {
+    const params = { path: { match: this.match, key }, query: { based_on: base } };
     const address = "/api/matches/{match}/observations/{key}";
     return body === null ? ok(api.DELETE(address, { params })) : ok(api.PUT(address, { params, body }));
   }

@@ -1,14 +1,27 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { Desk, Observation } from "../api/client";
+import { api, type Desk, type Observation, ok } from "../api/client";
+import { keep, kept } from "./kept";
 import { type Change, SaveQueue, useQueue } from "./saveQueue";
 
 export type Keyed = Observation & { id: string };
 
+/** A step of undo: the key, and what was there before and after it. */
 interface Step {
-  back: Change;
-  again: Change;
+  key: string;
+  before: Observation | null;
+  after: Observation | null;
+  /** Whether it is a move along time that goes on. */
+  sliding?: boolean;
 }
+
+interface Steps {
+  done: Step[];
+  undone: Step[];
+}
+
+const STEPS = "steps";
+const LOOK_EVERY_MS = 800;
 
 function keyOf(observation: Observation): string {
   return String(observation.id ?? "");
@@ -20,61 +33,81 @@ export function useLog(desk: Desk) {
   const match = desk.match.id;
   const queue = useMemo(
     () =>
-      new SaveQueue(match, (scored) => {
-        queries.setQueryData<Desk>(["match", match], (now) => now && { ...now, ...scored });
-      }),
+      new SaveQueue(
+        match,
+        (scored) => {
+          queries.setQueryData<Desk>(["match", match], (now) => now && { ...now, ...scored });
+        },
+        () => void queries.invalidateQueries({ queryKey: ["match", match], exact: true }),
+      ),
     [match, queries],
   );
   const { waiting, save, refused } = useQueue(queue);
-  const [steps, setSteps] = useState<{ done: Step[]; undone: Step[] }>({ done: [], undone: [] });
+  useOtherHands(match, desk.revision, waiting.length === 0);
 
   const observations = useMemo(() => laid(desk.observations, waiting), [desk.observations, waiting]);
-  const latest = useRef(observations);
+  const latest = useRef({ observations, revisions: desk.revisions });
   useEffect(() => {
-    latest.current = observations;
-  }, [observations]);
+    latest.current = { observations, revisions: desk.revisions };
+  }, [observations, desk.revisions]);
 
-  useEffect(() => {
-    if (waiting.length === 0) return undefined;
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener("beforeunload", warn);
-    return () => window.removeEventListener("beforeunload", warn);
-  }, [waiting.length]);
-
-  const change = useCallback(
-    (again: Change) => {
-      const before = latest.current.find((one) => one.id === again.key) ?? null;
-      queue.push(again);
-      setSteps(({ done }) => ({ done: [...done, { again, back: { key: again.key, body: before } }], undone: [] }));
+  const { steps, setSteps } = useSteps(match);
+  const send = useCallback(
+    (key: string, body: Observation | null) => {
+      const change: Change = { key, body, base: latest.current.revisions[key] ?? 0 };
+      queue.push(change);
     },
     [queue],
+  );
+  const change = useCallback(
+    (key: string, after: Observation | null) => {
+      const before = latest.current.observations.find((one) => one.id === key) ?? null;
+      send(key, after);
+      setSteps(({ done }) => ({ done: [...done, { key, before, after }], undone: [] }));
+    },
+    [send, setSteps],
   );
   const add = useCallback(
     (body: Observation) => {
       const key = crypto.randomUUID();
-      change({ key, body: { ...body, id: key } });
+      change(key, { ...body, id: key });
       return key;
     },
     [change],
   );
-  const put = useCallback((body: Keyed) => change({ key: body.id, body }), [change]);
-  const remove = useCallback((key: string) => change({ key, body: null }), [change]);
+  const put = useCallback((body: Keyed) => change(body.id, body), [change]);
+  /** Put an observation that is being moved: many small moves in a row are one step of undo. */
+  const slide = useCallback(
+    (body: Keyed) => {
+      const before = latest.current.observations.find((one) => one.id === body.id) ?? null;
+      send(body.id, body);
+      setSteps(({ done }) => {
+        const last = done.at(-1);
+        const on = last && last.key === body.id && last.sliding === true;
+        return { done: on ? [...done.slice(0, -1), { ...last, after: body }] : [...done, { key: body.id, before, after: body, sliding: true }], undone: [] };
+      });
+    },
+    [send, setSteps],
+  );
+  const remove = useCallback((key: string) => change(key, null), [change]);
   const undo = useCallback(() => {
     const step = steps.done.at(-1);
     if (!step) return;
-    queue.push(step.back);
+    send(step.key, step.before);
     setSteps({ done: steps.done.slice(0, -1), undone: [...steps.undone, step] });
-  }, [queue, steps]);
+  }, [send, setSteps, steps]);
   const redo = useCallback(() => {
     const step = steps.undone.at(-1);
     if (!step) return;
-    queue.push(step.again);
+    send(step.key, step.after);
     setSteps({ done: [...steps.done, step], undone: steps.undone.slice(0, -1) });
-  }, [queue, steps]);
+  }, [send, setSteps, steps]);
 
   const pending = useMemo(() => new Set(waiting.map((one) => one.key)), [waiting]);
   return {
-    observations, pending, save, refused, add, put, remove, undo, redo,
+    observations, pending, save, refused, add, put, slide, remove, undo, redo,
+    /** Put back a state of an observation: of the history, or one's own after a conflict. */
+    restore: change,
     canUndo: steps.done.length > 0,
     canRedo: steps.undone.length > 0,
     retry: queue.retry,
@@ -83,6 +116,38 @@ export function useLog(desk: Desk) {
 }
 
 export type Log = ReturnType<typeof useLog>;
+
+/** The steps of undo, which outlive a reload of the page. */
+function useSteps(match: string) {
+  const [steps, set] = useState<Steps>({ done: [], undone: [] });
+  const loaded = useRef(false);
+  useEffect(() => {
+    void kept<Steps>(STEPS, match).then((found) => {
+      if (found) set((now) => ({ done: [...found.done, ...now.done], undone: now.done.length ? [] : found.undone }));
+      loaded.current = true;
+    });
+  }, [match]);
+  useEffect(() => {
+    if (loaded.current) void keep(STEPS, match, steps);
+  }, [match, steps]);
+  return { steps, setSteps: set };
+}
+
+/** Fetches the log again when another tab or device has changed it. */
+function useOtherHands(match: string, revision: number, idle: boolean): void {
+  const queries = useQueryClient();
+  const look = useQuery({
+    queryKey: ["revision", match],
+    queryFn: () => ok(api.GET("/api/matches/{match}/revision", { params: { path: { match } } })),
+    refetchInterval: LOOK_EVERY_MS,
+    retry: false,
+    enabled: idle,
+  });
+  const known = look.data?.revision;
+  useEffect(() => {
+    if (idle && known !== undefined && known > revision) void queries.invalidateQueries({ queryKey: ["match", match], exact: true });
+  }, [idle, known, match, queries, revision]);
+}
 
 /** Stored observations with waiting changes laid over them, in order of time. */
 function laid(stored: Observation[], waiting: readonly Change[]): Keyed[] {

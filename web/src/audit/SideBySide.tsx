@@ -1,0 +1,117 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { api, type AuditLine, type Comparison, ok, TALLIES } from "../api/client";
+import { Mark } from "../components/Mark";
+import { PaperPage } from "../components/PaperPage";
+import { Problem } from "../components/Problem";
+import { clockAt } from "../components/clockAt";
+import { clock, footage } from "../components/words";
+
+type Entry = NonNullable<AuditLine["award"]>;
+
+const STANDING: Record<AuditLine["standing"], string> = {
+  agreed: "both", differently: "differently", not_called: "only the first", not_awarded: "only the second",
+};
+
+/** Two scores of one match on one line of time, with how far they agree. */
+export function SideBySide() {
+  const { id = "", second = "" } = useParams();
+  const both = useQuery({
+    queryKey: ["side-by-side", id, second],
+    queryFn: () => ok(api.GET("/api/matches/{match}/seconds/{second}", { params: { path: { match: id, second } } })),
+    retry: false,
+  });
+  if (!both.data) {
+    return (
+      <PaperPage title="Two scores side by side">
+        {both.isPending && <p className="text-slate">Laying them side by side…</p>}
+        <Problem error={both.error} />
+      </PaperPage>
+    );
+  }
+  const { match, verdicts, scorers, comparison } = both.data;
+  const named = (text: string) => text.replaceAll("the first scorer", scorers[0] ?? "").replaceAll("the second scorer", scorers[1] ?? "").replaceAll("The first scorer", scorers[0] ?? "").replaceAll("The second scorer", scorers[1] ?? "")
+    .replaceAll("the athlete", match.athlete_name).replaceAll("the opponent", match.opponent);
+  const at = (line: AuditLine) => Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
+  return (
+    <PaperPage title={`${match.athlete_name} against ${match.opponent}`}>
+      <p className="-mt-4 mb-6 text-slate">Two scores of one match, side by side</p>
+      <div className="grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_330px]">
+        <div className="relative min-w-0">
+          <div className="grid grid-cols-[1fr_120px_1fr] items-end pb-2">
+            {verdicts.map((verdict, index) => (
+              <p key={scorers[index]} className={index === 0 ? "pr-3 text-right" : "order-3 pl-3"}>
+                <b className="block text-lg">{scorers[index]}</b>
+                {verdict.score.a.points}–{verdict.score.b.points}, advantages {verdict.score.a.advantages}–{verdict.score.b.advantages}
+              </p>
+            ))}
+            <span className="order-2" />
+          </div>
+          <ol className="relative">
+            <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 bg-rule" />
+            {comparison.lines.map((line, index) => {
+              const first = verdicts[0];
+              const now = first ? clockAt(first, at(line)) : null;
+              return (
+                <li key={index} className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "" : "bg-sheet"}`} data-testid="line">
+                  <Given entry={line.award} left />
+                  <span className="z-10 justify-self-center bg-paper px-1 text-center leading-tight">
+                    <b className="block" title={footage(at(line))}>{now ? clock(now.clock) : footage(at(line))}</b>
+                    <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
+                  </span>
+                  <Given entry={line.call} />
+                  {line.standing !== "agreed" && <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{named(line.because)}</p>}
+                </li>
+              );
+            })}
+          </ol>
+          {comparison.lines.length === 0 && <p className="py-4 text-slate">Neither has awarded anything yet.</p>}
+        </div>
+        <Figures comparison={comparison} />
+      </div>
+    </PaperPage>
+  );
+}
+
+function Given({ entry, left = false }: { entry: Entry | null; left?: boolean }) {
+  if (!entry) return <span className={`px-3 text-slate ${left ? "text-right" : "order-last"}`}>–</span>;
+  const side = entry.to;
+  return (
+    <span className={`flex items-center gap-2 px-3 ${left ? "flex-row-reverse text-right" : ""}`}>
+      <Mark kind={entry.kind as "points"} n={entry.n} side={side} on="paper" />
+      <span className="text-[15px]">{side === "a" ? "athlete" : "opponent"}</span>
+    </span>
+  );
+}
+
+/** How often both gave the same, with how sure that figure is. */
+export function Figures({ comparison }: { comparison: Comparison }) {
+  const share = (part: number) => `${Math.round(part * 100)} %`;
+  return (
+    <section aria-label="Agreement">
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">How far they agree</h2>
+      <dl>
+        {TALLIES.map((kind) => {
+          const figures = comparison.agreement[kind];
+          const all = figures.agreed + figures.differently + figures.not_called + figures.not_awarded;
+          return (
+            <div key={kind} className="border-b border-rule py-2">
+              <dt className="font-semibold capitalize">{kind}</dt>
+              <dd>
+                {figures.share === null ? "none given" : <>{figures.agreed} of {all} the same: <b>{share(figures.share)}</b></>}
+                {figures.interval && <span className="block text-[15px] text-slate">likely between {share(figures.interval[0] ?? 0)} and {share(figures.interval[1] ?? 1)} over many matches</span>}
+              </dd>
+            </div>
+          );
+        })}
+        <div className="py-2">
+          <dt className="font-semibold">Over whole exchanges</dt>
+          <dd>
+            {comparison.kappa === null ? "Too little was given to tell." : <>Cohen&rsquo;s kappa <b>{comparison.kappa.toFixed(2)}</b></>}
+            <span className="block text-[15px] text-slate">1 is full agreement, 0 what chance alone would give.</span>
+          </dd>
+        </div>
+      </dl>
+    </section>
+  );
+}

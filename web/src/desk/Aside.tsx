@@ -1,0 +1,112 @@
+import { useRef, useState } from "react";
+import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
+import { ScoreHead } from "../components/ScoreHead";
+import { FILTERS, type Filter, Spine } from "../components/Spine";
+import type { Draft } from "./Composer";
+import { startOf, valuesOf } from "./forms";
+import { type Command, keyOf, type OwnKeys } from "./keys";
+import { LookAgain } from "./LookAgain";
+import { type Playhead, usePlayhead } from "./playhead";
+import { Range } from "./Range";
+import { Refusal } from "./Refusal";
+import { SaveLine } from "./SaveLine";
+import { exchangeAt } from "../components/clockAt";
+import type { Keyed, Log } from "./useLog";
+
+interface Props {
+  desk: Desk;
+  log: Log;
+  score: Verdict["score"];
+  attention: Attention | undefined;
+  playhead: Playhead;
+  chosen: string | null;
+  choose: (key: string | null) => void;
+  setDraft: (draft: Draft) => void;
+  run: (command: Command) => void;
+  own: OwnKeys;
+  history: () => void;
+}
+
+/** The right of the desk: the score, its range, the spine, and what wants another look. */
+export function Aside({ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own, history }: Props) {
+  const { match, verdict } = desk;
+  const { observations } = log;
+  const [filter, setFilter] = useState<Filter>("all");
+  const scroller = useRef<HTMLDivElement>(null);
+  const current = usePlayhead(playhead, (one) => exchangeAt(verdict, one.t));
+  const named = (text: string) =>
+    text.replaceAll("The athlete", match.athlete_name).replaceAll("the athlete", match.athlete_name).replaceAll("The opponent", match.opponent).replaceAll("the opponent", match.opponent);
+  const seek = (t: number) => playhead.seek(t);
+  const edit = (seen: Keyed) => setDraft({ kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id });
+  return (
+    <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
+      <div className="px-3 pt-2.5">
+        <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
+        <p className="py-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because)}</p>
+        <Range range={verdict.range} named={named} />
+      </div>
+      <SaveLine log={log} run={run} history={history}>
+        {observations.length > 0 && (
+          <select aria-label="Show on the spine" className="desk-field py-0! text-[15px]!" value={filter} onChange={(event) => setFilter(event.target.value as Filter)}>
+            {Object.entries(FILTERS).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
+          </select>
+        )}
+      </SaveLine>
+      <Refusal log={log} correct={setDraft} />
+      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine">
+        {observations.length === 0 ? (
+          <p className="px-6 py-8 text-fog">
+            Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then
+            log who is where: <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with
+            the opponent on top. The pad under the picture shows the rest.
+          </p>
+        ) : (
+          <Spine verdict={verdict} observations={observations} current={current} tone="night" seek={seek} pending={log.pending} chosen={chosen} choose={choose}
+            audit={attention?.calls ?? []} filter={filter} scroller={scroller}
+            exchangeActions={(exchange) => <OnExchange exchange={exchange} observations={observations} log={log} setDraft={setDraft} />}
+            actions={(seen) => (
+              <>
+                <button type="button" className="quiet text-[15px]" onClick={() => edit(seen)}>Change</button>
+                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "unsure" })}>{seen.sure === false ? "Sure" : "Unsure"}</button>
+                <button type="button" className="quiet text-[15px]" aria-label="0.1 s earlier" onClick={() => run({ do: "move", seconds: -0.1 })}>−0.1</button>
+                <button type="button" className="quiet text-[15px]" aria-label="0.1 s later" onClick={() => run({ do: "move", seconds: 0.1 })}>+0.1</button>
+                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>Delete</button>
+                {seen.sure === false && <Why run={run} />}
+              </>
+            )} />
+        )}
+        <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose}
+          add={(body: Observation) => choose(log.add(body))} />
+      </div>
+    </aside>
+  );
+}
+
+function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?: boolean }) {
+  return <span className="key uppercase">{shift ? "⇧" : ""}{keyOf(name, own)}</span>;
+}
+
+/** Why it is unsure: one press, or 1 to 4. */
+function Why({ run }: { run: (command: Command) => void }) {
+  return (
+    <span className="flex flex-wrap gap-x-3">
+      {(["blocked", "out_of_frame", "too_far", "cut"] as const).map((why, index) => (
+        <button key={why} type="button" className="quiet text-[15px]" onClick={() => run({ do: "doubt", why })}>{index + 1} {["blocked", "out of frame", "too far", "cut"][index]}</button>
+      ))}
+    </span>
+  );
+}
+
+/** Name an exchange, or join one that was begun by hand to the one before. */
+function OnExchange({ exchange, observations, log, setDraft }: { exchange: Exchange; observations: Keyed[]; log: Log; setDraft: (draft: Draft) => void }) {
+  const own = observations.find((one) => one.kind === "exchange" && one.t === exchange.start);
+  return (
+    <span className="flex gap-3 bg-deck px-1">
+      <button type="button" className="quiet text-[14px]" onClick={() => {
+        if (own) setDraft({ kind: "exchange", t: own.t, values: valuesOf(own), key: own.id });
+        else setDraft({ kind: "exchange", t: exchange.start, values: startOf("exchange", "a"), key: null });
+      }}>{exchange.title ? "Rename" : "Name"}</button>
+      {own && <button type="button" className="quiet text-[14px]" onClick={() => log.remove(own.id)}>Join to the one before</button>}
+    </span>
+  );
+}

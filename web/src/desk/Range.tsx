@@ -1,0 +1,16 @@
+import type { Verdict } from "../api/client";
+
+type RangeOf = Verdict["range"];
+
+/** What the match comes to if what was marked as unsure was not so. */
+export function Range({ range, named }: { range: RangeOf; named: (text: string) => string }) {
+  if (range.unsure.length === 0) return null;
+  const points = ({ score }: RangeOf["worst"]) => `${score.a.points}–${score.b.points}`;
+  const spread = points(range.worst) === points(range.best) ? points(range.best) : `${points(range.worst)} to ${points(range.best)}`;
+  return (
+    <div className="border-t border-dashed border-seam pt-1 pb-1.5 text-[15px] text-fog" data-testid="range">
+      <p><b className="text-bone">{spread}</b> with {range.unsure.length} unsure. {named(range.because)}</p>
+      {range.deciding.map((row) => <p key={String(row.observation)} className="text-bone">{named(row.because)}</p>)}
+    </div>
+  );
+}

@@ -1,0 +1,222 @@
+import { useCallback, useEffect, useRef } from "react";
+import type { Desk, Observation, Outlook } from "../api/client";
+import { exchangeAt } from "../components/clockAt";
+import type { Draft } from "./Composer";
+import { startOf } from "./forms";
+import { type Command, commandOf, type OwnKeys } from "./keys";
+import type { Playhead } from "./playhead";
+import { RATES } from "./Transport";
+import type { Keyed, Log } from "./useLog";
+import { PLAIN, turned, type View, zoomed } from "./view";
+
+const REPLAY_BEFORE = 4;
+const REPLAY_RATE = 0.5;
+/** A key held longer than this is a span; shorter, a press. */
+const HOLD_MS = 300;
+
+export interface Marks {
+  from: number | null;
+  to: number | null;
+}
+export const NO_MARKS: Marks = { from: null, to: null };
+
+interface Hands {
+  playhead: Playhead;
+  log: Log;
+  desk: Desk;
+  outlook: Outlook | undefined;
+  chosen: string | null;
+  marks: Marks;
+  choose: (key: string | null) => void;
+  setDraft: (draft: Draft) => void;
+  setMarks: (marks: Marks) => void;
+  setView: (change: (view: View) => View) => void;
+  help: () => void;
+}
+
+function millis(t: number): number {
+  return Math.round(t * 1000) / 1000;
+}
+
+/** An observation somewhere else in time; a span keeps its length. */
+export function movedTo(seen: Keyed, t: number): Keyed {
+  const at = millis(Math.max(0, t));
+  const span = "until" in seen && typeof seen.until === "number" ? { until: millis(seen.until + at - seen.t) } : {};
+  return { ...seen, ...span, t: at };
+}
+
+/** What the desk does on a command, from a key, a button or the pad. */
+export function useCommands(hands: Hands): (command: Command) => void {
+  const latest = useRef(hands);
+  useEffect(() => {
+    latest.current = hands;
+  });
+  return useCallback((command: Command) => carryOut(command, latest.current), []);
+}
+
+/** Open the form of an observation; paused between marks, a span has its ends already. */
+export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b", t?: number, until?: number): void {
+  const { playhead, marks } = hands;
+  const span = kind === "submission" || kind === "grip";
+  const marked = span && until === undefined && !playhead.playing && marks.from !== null && marks.to !== null && marks.to > marks.from;
+  playhead.pause();
+  const from = marked ? marks.from : (t ?? playhead.now());
+  const end = marked ? marks.to : until;
+  hands.setDraft({ kind, t: from ?? 0, values: { ...startOf(kind, side), ...(end ? { until: millis(end) } : {}) }, key: null });
+  if (marked) hands.setMarks(NO_MARKS);
+}
+
+function carryOut(command: Command, hands: Hands): void {
+  const { playhead, log, outlook, chosen, marks } = hands;
+  const { observations: all, add, put } = log;
+  const t = playhead.now();
+  const before = () => all.filter((one) => one.t <= t + 0.001).at(-1);
+  const picked = () => all.find((one) => one.id === chosen);
+  switch (command.do) {
+    case "position":
+      hands.choose(add({ t, kind: "position", position: command.position, ...(command.top ? { top: command.top } : {}) }));
+      break;
+    case "pull":
+      hands.choose(add({ t, kind: "pull", by: command.by, ...(command.caught ? { caught: true } : {}) }));
+      break;
+    case "clock":
+      if (outlook?.running) hands.choose(add({ t, kind: "clock", action: "stop" }));
+      else hands.choose(add({ t, kind: "clock", action: "start", ...(outlook?.started ? { restart: command.restart } : {}) }));
+      break;
+    case "compose":
+      compose(hands, command.kind, command.side);
+      break;
+    case "let_go": {
+      const on = all.filter((one) => (one.kind === "submission" || one.kind === "grip") && one.t <= t).at(-1);
+      if (on) put({ ...on, until: t } as Keyed);
+      break;
+    }
+    case "unsure": {
+      const one = picked() ?? before();
+      if (!one) break;
+      const next: Keyed & { doubt?: string } = { ...one, sure: one.sure === false };
+      delete next.doubt;
+      put(next);
+      hands.choose(one.id);
+      break;
+    }
+    case "doubt": {
+      const one = picked() ?? before();
+      // The reason travels with the observation; the format keeps fields it does not know.
+      if (one) put({ ...one, sure: false, ...{ doubt: command.why } });
+      break;
+    }
+    case "move": {
+      const one = picked();
+      if (!one) break;
+      log.slide(movedTo(one, one.t + command.seconds));
+      playhead.seek(one.t + command.seconds);
+      break;
+    }
+    case "undo":
+      log.undo();
+      break;
+    case "redo":
+      log.redo();
+      break;
+    case "delete":
+      if (chosen) log.remove(chosen);
+      hands.choose(null);
+      break;
+    case "help":
+      hands.help();
+      break;
+    case "escape":
+      hands.setMarks(NO_MARKS);
+      playhead.setLoop(null);
+      break;
+    case "play":
+      playhead.toggle();
+      break;
+    case "step":
+      playhead.step(command.frames);
+      break;
+    case "nudge":
+      playhead.nudge(command.seconds);
+      break;
+    case "rate": {
+      const at = RATES.indexOf(playhead.rate);
+      playhead.setRate(RATES[Math.max(0, Math.min(RATES.length - 1, at + command.by))] ?? 1);
+      break;
+    }
+    case "replay":
+      playhead.setRate(REPLAY_RATE);
+      playhead.seek(Math.max(0, (before()?.t ?? t) - REPLAY_BEFORE));
+      playhead.play();
+      break;
+    case "mark":
+      hands.setMarks({ ...marks, [command.which]: t });
+      break;
+    case "loop":
+      playhead.setLoop(playhead.loop ? null : between(hands, t));
+      break;
+    case "turn":
+      hands.setView(turned);
+      break;
+    case "mute":
+      playhead.setMuted(!playhead.muted);
+      break;
+    case "zoom":
+      hands.setView((view) => (command.by === 0 ? { ...PLAIN, turns: view.turns } : zoomed(view, command.by)));
+      break;
+  }
+}
+
+/** What to repeat: what lies between the marks, or the exchange the playhead is in. */
+function between({ marks, desk, playhead }: Hands, t: number): { from: number; to: number } | null {
+  if (marks.from !== null && marks.to !== null) return { from: marks.from, to: marks.to };
+  const at = exchangeAt(desk.verdict, t);
+  const exchange = desk.verdict.exchanges[at];
+  if (!exchange) return null;
+  const last = at === desk.verdict.exchanges.length - 1;
+  return { from: exchange.start, to: last ? (playhead.duration ?? Math.max(exchange.end, t)) : exchange.end };
+}
+
+/**
+ * Turns key presses into commands. While the clip plays, the key of a submission or a
+ * grip is timed: held down it is a span from press to release, else a moment.
+ */
+export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: OwnKeys, away: boolean): void {
+  const latest = useRef({ hands, away, own });
+  useEffect(() => {
+    latest.current = { hands, away, own };
+  });
+  useEffect(() => {
+    let holding: { kind: "submission" | "grip"; side: "a" | "b"; code: string; t: number; at: number } | null = null;
+    const pressed = (event: KeyboardEvent) => {
+      const now = latest.current;
+      const target = event.target as HTMLElement;
+      if (now.away || target.closest("input:not([type=range]), select, textarea, [role=dialog]")) return;
+      // A focused button keeps Enter and Space for itself.
+      if (target.closest("button, a") && (event.key === "Enter" || event.key === " ")) return;
+      const command = commandOf(event, now.own);
+      if (!command) return;
+      event.preventDefault();
+      if (event.repeat && command.do !== "step" && command.do !== "nudge" && command.do !== "move") return;
+      const { playhead } = now.hands;
+      if (command.do === "compose" && (command.kind === "submission" || command.kind === "grip") && playhead.playing) {
+        holding = { kind: command.kind, side: command.side, code: event.code, t: playhead.now(), at: event.timeStamp };
+        return;
+      }
+      run(command);
+    };
+    const released = (event: KeyboardEvent) => {
+      if (!holding || event.code !== holding.code) return;
+      const { hands: now } = latest.current;
+      const long = event.timeStamp - holding.at >= HOLD_MS;
+      compose(now, holding.kind, holding.side, holding.t, long ? now.playhead.now() : undefined);
+      holding = null;
+    };
+    window.addEventListener("keydown", pressed);
+    window.addEventListener("keyup", released);
+    return () => {
+      window.removeEventListener("keydown", pressed);
+      window.removeEventListener("keyup", released);
+    };
+  }, [run]);
+}
