@@ -23,7 +23,7 @@ WATCH = """() => {
   window.addEventListener("keydown", () => { pressed = performance.now(); away = false; }, true);
   const line = document.querySelector("[data-testid=save-state]");
   new MutationObserver(() => {
-    if (line.textContent !== "Everything is saved") { away = true; return; }
+    if (line.textContent !== "Saved") { away = true; return; }
     if (!away) return;
     away = false;
     const from = pressed;

@@ -83,8 +83,9 @@ class Journey(StaticLiveServerTestCase):
     def setUp(self):
         self.coach = User.objects.create_user("coach", password=PASSWORD)
         self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2000, belt="blue")
-        self.page: Page = self.browser.new_page(viewport={"width": 1280, "height": 800})
-        self.addCleanup(self.page.close)
+        context = self.browser.new_context(viewport={"width": 1280, "height": 800})
+        self.addCleanup(context.close)
+        self.page: Page = context.new_page()
         self.problems: list[str] = []
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
 
@@ -147,7 +148,7 @@ class Journey(StaticLiveServerTestCase):
         self.fail(f"never true in the page: {script}")
 
     def saved(self):
-        expect(self.page.get_by_test_id("save-state")).to_have_text("Everything is saved")
+        expect(self.page.get_by_test_id("save-state")).to_have_text("Saved")
 
     def score(self) -> list[str]:
         """Points of the athlete and of the opponent as they stand on the sheet."""

@@ -139,7 +139,7 @@ class Scoring(Journey):
         self.at_desk(with_clip=False)
         self.page.keyboard.press("?")
         legend = self.page.get_by_role("dialog", name="All keys")
-        for words in ("guard, turtle, side control", "submission on; let go now", "undo, redo"):
+        for words in ("guard, on top", "submission or grip let go now", "undo; with Shift redo"):
             expect(legend).to_contain_text(words)
         self.page.keyboard.press("Escape")
         expect(legend).to_have_count(0)

@@ -259,7 +259,7 @@ function Seen({ seen, tone, seek, pending, chosen, choose, actions, audit }: Pro
       </button>
       {line && line.standing !== "agreed" && <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{line.because}</p>}
       {seen.note && <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>{seen.note}</p>}
-      {isChosen && actions && <div className={`flex gap-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
+      {isChosen && actions && <div className={`flex flex-wrap gap-x-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
     </li>
   );
 }

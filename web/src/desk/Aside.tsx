@@ -2,9 +2,10 @@ import { useRef, useState } from "react";
 import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
 import { ScoreHead } from "../components/ScoreHead";
 import { FILTERS, type Filter, Spine } from "../components/Spine";
+import { DOUBT_WORDS } from "../components/words";
 import type { Draft } from "./Composer";
 import { startOf, valuesOf } from "./forms";
-import { type Command, keyOf, type OwnKeys } from "./keys";
+import { type Command, DOUBT_KEYS, keyOf, type OwnKeys } from "./keys";
 import { LookAgain } from "./LookAgain";
 import { type Playhead, usePlayhead } from "./playhead";
 import { Range } from "./Range";
@@ -75,7 +76,7 @@ export function Aside({ desk, log, score, attention, playhead, chosen, choose, s
               </>
             )} />
         )}
-        <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose}
+        <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose} named={named}
           add={(body: Observation) => choose(log.add(body))} />
       </div>
     </aside>
@@ -89,9 +90,9 @@ function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?:
 /** Why it is unsure: one press, or 1 to 4. */
 function Why({ run }: { run: (command: Command) => void }) {
   return (
-    <span className="flex flex-wrap gap-x-3">
-      {(["blocked", "out_of_frame", "too_far", "cut"] as const).map((why, index) => (
-        <button key={why} type="button" className="quiet text-[15px]" onClick={() => run({ do: "doubt", why })}>{index + 1} {["blocked", "out of frame", "too far", "cut"][index]}</button>
+    <span className="flex w-full flex-wrap gap-x-3">
+      {DOUBT_KEYS.map((why, index) => (
+        <button key={why} type="button" className="quiet text-[15px]" onClick={() => run({ do: "doubt", why })}>{index + 1} {DOUBT_WORDS[why]}</button>
       ))}
     </span>
   );

@@ -87,7 +87,10 @@ export function Desk({ desk }: { desk: DeskData }) {
 
   return (
     // A button that was clicked gives the keys back to the desk; one reached with Tab keeps them.
-    <div onPointerUp={() => requestAnimationFrame(() => document.activeElement instanceof HTMLButtonElement && document.activeElement.blur())}
+    <div onPointerUp={(event) => {
+        const desk = event.currentTarget;
+        requestAnimationFrame(() => document.activeElement instanceof HTMLButtonElement && desk.contains(document.activeElement) && document.activeElement.blur());
+      }}
       className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_minmax(330px,31.25vw)] bg-night text-bone">
       <div className="flex min-h-0 min-w-0 flex-col">
         <header className="flex items-baseline gap-4 px-3 py-1.5">

@@ -27,8 +27,8 @@ export function History({ match, revision, open, setOpen, restore }: {
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined} className="paper fixed top-0 right-0 bottom-0 w-[min(620px,96vw)] overflow-y-auto border-l-4 border-amber-deep bg-paper px-6 py-5 text-ink">
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
+        <Dialog.Content aria-describedby={undefined} className="paper fixed z-20 top-0 right-0 bottom-0 w-[min(620px,96vw)] overflow-y-auto border-l-4 border-amber-deep bg-paper px-6 py-5 text-ink">
           <div className="flex items-baseline gap-5 pb-2">
             <Dialog.Title className="text-2xl font-semibold">History</Dialog.Title>
             <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>

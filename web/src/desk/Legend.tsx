@@ -1,6 +1,12 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { FIXED, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
+import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
+
+const COLUMNS = [
+  { group: "who", fixed: null },
+  { group: "what", fixed: FIXED.footage },
+  { group: "log", fixed: FIXED.chosen },
+] as const;
 
 /** Every key with what it does; a letter can be changed by choosing it and pressing another. */
 export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen: (open: boolean) => void; own: OwnKeys; change: (own: OwnKeys) => void }) {
@@ -11,7 +17,7 @@ export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen:
       setOpen(now);
     }}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-night/70" />
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
         <Dialog.Content aria-describedby={undefined}
           onKeyDown={(event) => {
             if (asking === null || !/^[a-z0-9]$/i.test(event.key)) return;
@@ -19,7 +25,7 @@ export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen:
             change(withKey(own, asking, event.key.toLowerCase()));
             setAsking(null);
           }}
-          className="paper fixed top-1/2 left-1/2 max-h-[94vh] w-[min(1160px,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-4 border-amber-deep bg-paper px-7 py-5 text-ink">
+          className="paper fixed z-20 top-1/2 left-1/2 max-h-[94vh] w-[min(1160px,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-4 border-amber-deep bg-paper px-7 py-5 text-ink">
           <div className="flex flex-wrap items-baseline gap-5">
             <Dialog.Title className="text-2xl font-semibold">All keys</Dialog.Title>
             <p className="text-slate">To change a letter choose it, then press another.</p>
@@ -27,33 +33,35 @@ export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen:
             <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>
           </div>
           <div className="mt-3 grid gap-x-9 gap-y-4 lg:grid-cols-3">
-            {(["who", "what"] as const).map((group) => (
-              <section key={group}>
-                <Title>{GROUPS[group]}</Title>
-                <Letters group={group} own={own} asking={asking} ask={setAsking} />
+            {COLUMNS.map(({ group, fixed }) => (
+              <section key={group} className="flex flex-col gap-4">
+                <div>
+                  <Title>{GROUPS[group]}</Title>
+                  <Letters group={group} own={own} asking={asking} ask={setAsking} />
+                </div>
+                {fixed && <Fixed {...fixed} />}
               </section>
             ))}
-            <section>
-              <Title>{GROUPS.log}</Title>
-              <Letters group="log" own={own} asking={asking} ask={setAsking} />
-              {FIXED.map(({ title, rows }) => (
-                <div key={title} className="mt-3">
-                  <Title>{title}</Title>
-                  <dl className="grid grid-cols-[86px_1fr] text-[15px] leading-snug">
-                    {rows.map(([keys, words]) => (
-                      <div key={keys} className="contents">
-                        <dt className="font-mono font-semibold">{keys}</dt>
-                        <dd>{words}</dd>
-                      </div>
-                    ))}
-                  </dl>
-                </div>
-              ))}
-            </section>
           </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function Fixed({ title, rows }: FixedKeys) {
+  return (
+    <div>
+      <Title>{title}</Title>
+      <dl className="grid grid-cols-[104px_1fr] text-[15px] leading-snug">
+        {rows.map(([keys, words]) => (
+          <div key={keys} className="contents">
+            <dt className="font-mono font-semibold">{keys}</dt>
+            <dd>{words}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
   );
 }
 

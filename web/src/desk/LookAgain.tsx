@@ -17,10 +17,12 @@ interface Props {
   seek: (t: number) => void;
   choose: (key: string) => void;
   add: (body: Observation) => void;
+  /** A sentence with the names of the two in it. */
+  named: (text: string) => string;
 }
 
 /** Everything that wants another look, and why: unsure observations, prompts, warnings, the clock. */
-export function LookAgain({ match, verdict, observations, attention, playhead, seek, choose, add }: Props) {
+export function LookAgain({ match, verdict, observations, attention, playhead, seek, choose, add, named }: Props) {
   const { letBe, dismiss } = useLetBe(match.id);
   const unsure = observations.filter((one) => one.sure === false);
   const prompts = attention?.prompts.filter((prompt) => !letBe.has(prompt.key)) ?? [];
@@ -40,7 +42,7 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
         ))}
         {prompts.map((prompt) => (
           <li key={prompt.key} className="border-l-2 border-bone pl-2" data-testid="prompt">
-            <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{prompt.because}</button>
+            <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{named(prompt.because)}</button>
             <span className="flex gap-4">
               {prompt.take && (
                 <button type="button" className="quiet" onClick={() => {
@@ -54,7 +56,7 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
         ))}
         {verdict.warnings.map((warning) => (
           <li key={`${warning.reason}${warning.t}${warning.observations.join()}`}>
-            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{warning.because}</button>
+            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{named(warning.because)}</button>
           </li>
         ))}
       </ul>

@@ -10,8 +10,8 @@ export function SecondScore({ match, open, setOpen }: { match: Match; open: bool
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined} className="paper fixed top-1/2 left-1/2 w-[min(560px,96vw)] -translate-x-1/2 -translate-y-1/2 border-t-4 border-amber-deep bg-paper px-7 py-6 text-ink">
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
+        <Dialog.Content aria-describedby={undefined} className="paper fixed z-20 top-1/2 left-1/2 w-[min(560px,96vw)] -translate-x-1/2 -translate-y-1/2 border-t-4 border-amber-deep bg-paper px-7 py-6 text-ink">
           <Dialog.Title className="pb-2 text-2xl font-semibold">{match.second_of ? "Hand over your score" : "A second score"}</Dialog.Title>
           {match.second_of ? <HandOver match={match} first={match.second_of} /> : <Ask match={match} open={open} />}
           <Dialog.Close className="act mt-5">Back to the desk</Dialog.Close>

@@ -155,8 +155,12 @@ export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
 }
 
 /** The parts of the legend whose keys stay as they are. */
-export const FIXED: { title: string; rows: [string, string][] }[] = [
-  {
+export interface FixedKeys {
+  title: string;
+  rows: [string, string][];
+}
+export const FIXED: Record<"footage" | "chosen", FixedKeys> = {
+  footage: {
     title: "Footage",
     rows: [
       ["Space", "play or pause"],
@@ -171,7 +175,7 @@ export const FIXED: { title: string; rows: [string, string][] }[] = [
       ["/", "sound on or off"],
     ],
   },
-  {
+  chosen: {
     title: "The chosen observation",
     rows: [
       ["Alt ← →", "earlier, later by 0.1 s; with Shift by 1 s"],
@@ -181,7 +185,7 @@ export const FIXED: { title: string; rows: [string, string][] }[] = [
       ["Esc", "close what is open; take the marks away"],
     ],
   },
-];
+};
 export const GROUPS: Record<Group, string> = {
   who: "Who is where (Shift: the opponent)",
   what: "What happened (Shift: by the opponent)",

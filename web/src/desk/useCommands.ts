@@ -70,7 +70,8 @@ function carryOut(command: Command, hands: Hands): void {
   const { playhead, log, outlook, chosen, marks } = hands;
   const { observations: all, add, put } = log;
   const t = playhead.now();
-  const before = () => all.filter((one) => one.t <= t + 0.001).at(-1);
+  // What officials showed and names of exchanges are not seen on the mat.
+  const before = () => all.filter((one) => one.t <= t + 0.001 && one.kind !== "call" && one.kind !== "exchange").at(-1);
   const picked = () => all.find((one) => one.id === chosen);
   switch (command.do) {
     case "position":

@@ -1,0 +1,186 @@
+"""Finding the moment: exact frames, repeating, looking closer, spans by a held key."""
+
+from __future__ import annotations
+
+import itertools
+import subprocess
+
+from playwright.sync_api import expect
+
+from footage.probe import frame_times, probe
+from matches.logs import log_of
+
+from .base import TRUTH, Journey
+
+#: 25 frames a second for two seconds, then ten: phones slow down when the hall is dark.
+UNEVEN = "setpts='if(lt(N,50),N/25,2+(N-50)/10)/TB'"
+
+
+class Footage(Journey):
+    def film_unevenly(self, clip):
+        command = ["ffmpeg", "-v", "error", "-y", "-f", "lavfi", "-i", "testsrc2=size=320x180:rate=25:duration=4"]
+        how = ["-vf", UNEVEN, "-fps_mode", "vfr", "-c:v", "libx264", "-g", "20", "-pix_fmt", "yuv420p", "-f", "mp4"]
+        subprocess.run([*command, *how, str(clip.path)], check=True)
+        found = probe(clip.path)
+        clip.content_type, clip.duration_ms, clip.fps = found.content_type, found.duration_ms, found.fps
+        clip.save()
+
+    def test_steps_are_frames_where_frames_are_not_equally_long(self):
+        match = self.match()
+        self.film_unevenly(match.clip)
+        times = frame_times(match.clip.path)
+        self.assertGreater(len({later - t for t, later in itertools.pairwise(times)}), 1)
+        self.sign_in(f"/matches/{match.pk}")
+        self.until("document.querySelector('video')?.readyState >= 2")
+        self.page.wait_for_timeout(300)
+        shown = self.page.get_by_test_id("footage-time")
+        steps = [0]
+        for key, by in [("ArrowRight", 1)] * 54 + [("ArrowLeft", -1)] * 6:
+            self.page.keyboard.press(key)
+            steps.append(steps[-1] + by)
+            expect(shown).to_have_text(f"0:0{times[steps[-1]] / 1000:.3f}")
+        # The picture is the frame that is named: the player stands inside it.
+        now = self.page.evaluate("document.querySelector('video').currentTime") * 1000
+        at = steps[-1]
+        self.assertTrue(times[at] <= now < times[at + 1], (times[at], now, times[at + 1]))
+
+    def test_repeating_between_marks(self):
+        self.at_desk(TRUTH)
+        self.go_to(3)
+        self.page.keyboard.press("[")
+        self.go_to(4)
+        self.page.keyboard.press("]")
+        self.page.keyboard.press("\\")
+        self.page.keyboard.press("Space")
+        self.until("document.querySelector('video').currentTime > 3.5")
+        self.until("document.querySelector('video').currentTime < 3.4")
+        self.page.keyboard.press("Space")
+        self.page.keyboard.press("Escape")
+        expect(self.page.get_by_role("button", name="Repeat this exchange")).to_be_visible()
+
+    def test_looking_closer_and_back(self):
+        self.at_desk(TRUTH)
+        page, video = self.page, self.page.get_by_label("Footage of the match")
+        page.keyboard.press("=")
+        expect(page.get_by_text("1.3×")).to_be_visible()
+        video.hover()
+        page.mouse.wheel(0, -300)
+        expect(page.get_by_text("1.4×")).to_be_visible()
+        page.keyboard.press("0")
+        expect(page.get_by_text("for the whole picture")).to_have_count(0)
+        page.keyboard.press("'")
+        self.assertIn("rotate(90deg)", video.evaluate("video => video.style.transform"))
+        page.keyboard.press("/")
+        self.until("document.querySelector('video').muted === false")
+
+    def test_a_key_held_down_is_a_span(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})
+        page = self.page
+        self.go_to(5)
+        page.keyboard.press("Space")
+        expect(page.get_by_role("button", name="Pause")).to_be_visible()
+        page.keyboard.down("x")
+        page.wait_for_timeout(700)
+        page.keyboard.up("x")
+        page.keyboard.type("triangle")
+        page.keyboard.press("Enter")
+        self.saved()
+        logged = log_of(match)["observations"][-1]
+        self.assertEqual(logged["technique"], "triangle")
+        self.assertGreater(logged["until"], logged["t"])
+        self.assertGreaterEqual(logged["t"], 5)
+
+    def test_paused_between_marks_a_span_has_its_ends(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})
+        page = self.page
+        for t, key in ((6, "["), (8, "]")):
+            self.go_to(t)
+            page.keyboard.press(key)
+        page.keyboard.press("w")
+        page.get_by_label("Grip", exact=True).last.fill("collar")
+        page.keyboard.press("Enter")
+        self.saved()
+        logged = log_of(match)["observations"][-1]
+        self.assertEqual((logged["t"], logged["until"]), (6, 8))
+
+    def test_an_observation_is_moved_along_time(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:3]})
+        page = self.page
+        page.get_by_test_id("spine").get_by_role("button", name="0:02").click()
+        page.get_by_test_id("spine").get_by_role("button", name="0:03.000 Guard").click()
+        for _ in range(3):
+            page.keyboard.press("Alt+ArrowRight")
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][1]["t"], 3.3)
+        box = page.get_by_test_id("grip").bounding_box()
+        page.mouse.move(box["x"] + 6, box["y"] + 6)
+        page.mouse.down()
+        page.mouse.move(box["x"] + 60, box["y"] + 6, steps=5)
+        page.mouse.up()
+        self.saved()
+        self.assertGreater(log_of(match)["observations"][1]["t"], 4)
+        page.keyboard.press("z")
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][1]["t"], 3)
+
+    def test_the_clock_against_the_scoreboard(self):
+        self.at_desk(TRUTH)
+        page = self.page
+        page.get_by_text("Check the clock against the scoreboard").click()
+        for t, left in ((6, "0:35"), (16, "0:30")):
+            self.go_to(t)
+            page.get_by_label("Left on it at the playhead").fill(left)
+            page.get_by_role("button", name="Add").click()
+            expect(page.get_by_text(f"showed {left} left")).to_be_visible()
+            page.get_by_test_id("match-clock").click()
+        expect(page.get_by_test_id("clock-check").last).to_have_text(
+            "A stop of 5 s is missing between 0:06 and 0:16 of the footage."
+        )
+
+
+class LookAgain(Journey):
+    def test_an_unsure_eye_gives_a_range_and_a_list(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:5]})
+        page = self.page
+        self.go_to(5)
+        page.keyboard.press("u")
+        self.saved()
+        page.keyboard.press("3")
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][1]["doubt"], "too_far")
+        expect(page.get_by_test_id("range")).to_contain_text("with 1 unsure")
+        again = page.get_by_role("region", name="Look again")
+        expect(again).to_contain_text("unsure: too far away")
+        page.keyboard.press("u")
+        self.saved()
+        expect(page.get_by_test_id("range")).to_have_count(0)
+
+    def test_a_prompt_is_taken_or_let_be(self):
+        idle = [{"t": 0, "kind": "clock", "action": "start"}, {"t": 1, "kind": "position", "position": "side", "top": "b"},
+                {"t": 26, "kind": "position", "position": "mount", "top": "b"}, {"t": 27, "kind": "position", "position": "side", "top": "a"}]  # fmt: skip
+        match = self.at_desk({**TRUTH, "observations": idle})
+        prompts = self.page.get_by_test_id("prompt")
+        expect(prompts).to_have_count(2)
+        expect(prompts.first).to_contain_text("Bo Calder owes action")
+        prompts.first.get_by_role("button", name="Log stalling").click()
+        self.saved()
+        self.assertEqual(
+            log_of(match)["observations"][-1], {**log_of(match)["observations"][-1], "kind": "foul", "by": "b", "t": 21}
+        )
+        expect(prompts).to_have_count(1)
+        prompts.first.get_by_role("button", name="Let it be").click()
+        expect(prompts).to_have_count(0)
+        self.page.reload()
+        expect(self.page.get_by_test_id("because")).to_be_visible()
+        expect(prompts).to_have_count(0)
+
+    def test_officials_calls_stand_beside_the_awards(self):
+        calls = [
+            *TRUTH["observations"][:2],
+            {"t": 8, "kind": "call", "to": "b", "points": 2},
+            {"t": 15, "kind": "end", "how": "time"},
+        ]
+        self.at_desk({**TRUTH, "observations": calls})
+        self.page.get_by_label("Show on the spine").select_option("officials")
+        spine = self.page.get_by_test_id("spine")
+        expect(spine).to_contain_text("but 2 points to the opponent by the officials")
