@@ -47,7 +47,11 @@ class Client:
         headers = {"Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items())}
         headers["X-CSRFToken"] = self.cookies.get("csrftoken", "")
         if stream is not None:
-            headers |= {"Content-Type": "application/octet-stream", "Content-Length": str(SIZE)}
+            headers |= {
+                "Content-Type": "application/offset+octet-stream",
+                "Content-Length": str(SIZE),
+                "Upload-Offset": "0",
+            }
         elif body is not None:
             headers["Content-Type"] = "application/json"
         connection.request(method, f"/api/{path}", stream if stream is not None else json.dumps(body or {}), headers)
@@ -82,10 +86,11 @@ def main() -> None:
         clip = client.call("POST", "clips", {"name": "long.mp4", "size": SIZE})
         start = time.perf_counter()
         with path.open("rb") as file:
-            uploaded = client.call("PUT", f"clips/{clip['id']}/content", stream=file)
+            client.call("PATCH", f"clips/{clip['id']}/upload", stream=file)
         took = time.perf_counter() - start
         done.set()
         watcher.join()
+    uploaded = client.call("GET", f"clips/{clip['id']}")
     client.call("DELETE", f"clips/{clip['id']}")
     print(f"upload of {SIZE / 1e6:.0f} MB: {took:.1f} s, state {uploaded.get('state', uploaded)}")
     print(f"server memory: {before / 1e6:.0f} MB before, at most {(peak - before) / 1e6:+.1f} MB during")

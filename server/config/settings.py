@@ -12,7 +12,7 @@ sys.path.insert(0, str(ROOT / "core"))
 
 env = environ.Env()
 DATA = Path(env("JURATA_DATA", default=str(ROOT / "var"))).resolve()
-MEDIA_ROOT = DATA / "clips"
+MEDIA_ROOT = Path(env("JURATA_CLIPS", default=str(DATA / "clips")))
 MEDIA_ROOT.mkdir(parents=True, exist_ok=True)
 
 
@@ -43,6 +43,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "rest_framework",
     "drf_spectacular",
+    "procrastinate.contrib.django",
     "accounts",
     "roster",
     "rulebook",

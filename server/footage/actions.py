@@ -1,38 +1,54 @@
-"""What can be done with clips: announce, take in, throw away."""
+"""What can be done with clips: announce, take in piece by piece, prepare, throw away."""
 
 from __future__ import annotations
 
+import fcntl
 import json
 import shutil
-import uuid
-from collections.abc import Callable
-from pathlib import Path
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import timedelta
+from typing import BinaryIO
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.utils import timezone
+from procrastinate.contrib.django import app
 
 from config.errors import Refused
 
 from .models import Clip
-from .probe import frame_times, probe
+from .probe import probe
+from .tasks import keep_frames, prepare
 
 CHUNK = 1024 * 1024
 SPARE = 256 * 1024 * 1024
 """Bytes of disk that an upload must leave free."""
-MADE = ("part", "frames.json")
+ENDINGS = (".mp4", ".m4v", ".mov", ".webm", ".mkv", ".avi", ".mts", ".m2ts", ".3gp", ".mpg", ".ts")
+MADE = ("part", "frames.json", "poster.jpg", "strip.jpg", "proxy.mp4", "proxy.part")
 """The endings of files that lie beside a clip and go with it."""
-ENDINGS = (".mp4", ".m4v", ".mov", ".webm")
+ABANDONED = timedelta(days=3)
+"""An upload that nobody went on with for so long is thrown away."""
 
 
 def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
-    """Say that a clip will be uploaded; refused before a byte is sent where it can't be kept."""
+    """Say that a clip will be uploaded; refused before a byte is sent where it can't be kept.
+
+    The same file announced again goes on with the upload that was begun.
+    """
     if not name.lower().endswith(ENDINGS):
-        raise Refused("wrong_ending", f"{name} is no MP4, MOV or WebM file. Choose a clip of one of those kinds.", 422)
+        message = f"{name} is no video file. Choose the clip your phone or camera recorded."
+        raise Refused("wrong_ending", message, 422)
     if size <= 0:
         raise Refused("empty", f"{name} is empty. Choose the clip your phone or camera recorded.", 422)
     if size > settings.LARGEST_CLIP:
         most = settings.LARGEST_CLIP / 1024**3
         raise Refused("too_large", f"{name} is larger than {most:g} GB. Cut it to the match and upload that.", 413)
+    _sweep()
+    begun = Clip.objects.filter(owner_id=owner.pk, name=name[:200], size=size, state=Clip.State.UPLOADING).first()
+    if begun is not None:
+        return begun
     free = free_space()
     if size + SPARE > free:
         room = max(0, free - SPARE) // 1024**2
@@ -46,59 +62,111 @@ def free_space() -> int:
     return shutil.disk_usage(settings.MEDIA_ROOT).free
 
 
-def take_in(clip: Clip, read: Callable[[int], bytes]) -> Clip:
-    """Stream a clip's bytes to disk, look into it, and make it ready.
+def _sweep() -> None:
+    """Throw away uploads that were left lying."""
+    for clip in Clip.objects.filter(state=Clip.State.UPLOADING, created__lt=timezone.now() - ABANDONED):
+        discard(clip)
 
-    An upload that is cut, or a file that will not play, leaves nothing behind.
+
+def received(clip: Clip) -> int:
+    """How many bytes of a clip are here."""
+    if clip.state != Clip.State.UPLOADING:
+        return clip.size
+    partial = clip.beside("part")
+    return partial.stat().st_size if partial.exists() else 0
+
+
+def append(clip: Clip, offset: int, read: Callable[[int], bytes]) -> int:
+    """Write what comes at ``offset`` down as it comes; what arrived before a cut stays. Returns the bytes now here.
+
+    With its last byte the clip is looked into and made ready.
     """
-    if clip.state == Clip.State.READY:
+    if clip.state != Clip.State.UPLOADING:
         raise Refused("already_there", "This clip is uploaded already.", 409)
+    with _alone(clip) as file:
+        if file.tell() != offset:
+            raise Refused("other_offset", f"{file.tell()} bytes are here, not {offset}. Ask where to go on.", 409)
+        try:
+            _write(read, file, clip.size)
+        except OSError as error:
+            if error.errno is not None and not isinstance(error, ConnectionError | TimeoutError):
+                message = f"The clip could not be written ({error.strerror}). Free some room; then it goes on."
+                raise Refused("not_written", message, 507) from error
+            # A connection that broke: what came is kept, and the client asks where to go on.
+        here = file.tell()
+    if here == clip.size:
+        complete(clip)
+    return here
+
+
+@contextmanager
+def _alone(clip: Clip) -> Iterator[BinaryIO]:
+    """The partial file at its end, for one upload at a time."""
+    with clip.beside("part").open("ab") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise Refused("at_work", "This clip is being uploaded from another place.", 423) from None
+        yield file
+
+
+def _write(read: Callable[[int], bytes], file: BinaryIO, size: int) -> None:
+    while (left := size - file.tell()) > 0 and (chunk := read(min(CHUNK, left))):
+        file.write(chunk)
+
+
+def complete(clip: Clip) -> None:
+    """All bytes are here: look into the clip and hand it to the worker. What is no video is thrown away."""
     partial = clip.beside("part")
     try:
-        received = _write(read, partial, clip.size)
-        if received != clip.size:
-            raise Refused("cut_off", "The upload was cut off before its end. Nothing is lost: upload the clip again.")
         footage = probe(partial)
-        partial.rename(clip.path)
-    except OSError as error:
-        discard(clip)
-        message = (
-            f"The clip could not be written ({error.strerror or 'the connection broke'}). Free some room, or try again."
-        )
-        raise Refused("not_written", message, 507) from error
-    except BaseException:
+    except Refused:
         discard(clip)
         raise
-    clip.state = Clip.State.READY
+    partial.rename(clip.path)
+    clip.state = Clip.State.READY if footage.playable else Clip.State.CONVERTING
     clip.content_type = footage.content_type
     clip.duration_ms = footage.duration_ms
     clip.width, clip.height, clip.fps = footage.width, footage.height, footage.fps
     clip.save()
-    return clip
+    hand_over(clip)
+
+
+@transaction.atomic
+def hand_over(clip: Clip) -> None:
+    """Put the preparing of a clip into the worker's queue."""
+    if clip.work in (Clip.Work.WAITING, Clip.Work.WORKING):
+        raise Refused("at_work", "The worker has this clip already.", 409)
+    if clip.state == Clip.State.FAILED:
+        clip.state = Clip.State.CONVERTING
+    clip.work, clip.progress, clip.trouble = Clip.Work.WAITING, 0, ""
+    clip.job = prepare.defer(clip=str(clip.pk))
+    clip.save(update_fields=["state", "work", "progress", "trouble", "job"])
+
+
+def cancel(clip: Clip) -> None:
+    """Stop the worker's work on a clip; the original stays."""
+    if clip.work not in (Clip.Work.WAITING, Clip.Work.WORKING):
+        raise Refused("not_at_work", "Nothing is being done with this clip.", 409)
+    clip.work = Clip.Work.CANCELLED
+    if clip.state == Clip.State.CONVERTING:
+        clip.state = Clip.State.FAILED
+    clip.save(update_fields=["work", "state"])
+    if clip.job is not None:
+        app.job_manager.cancel_job_by_id(clip.job)
 
 
 def frames_of(clip: Clip) -> list[int]:
     """When each frame of a clip is shown, in milliseconds; looked up once and kept beside the clip."""
     path = clip.beside("frames.json")
     if not path.exists():
-        partial = clip.beside(f"{uuid.uuid4()}.part")
-        partial.write_text(json.dumps(frame_times(clip.path)))
-        partial.replace(path)
+        return keep_frames(clip).times
     times: list[int] = json.loads(path.read_text())
     return times
 
 
-def _write(read: Callable[[int], bytes], path: Path, most: int) -> int:
-    received = 0
-    with path.open("wb") as file:
-        while received < most and (chunk := read(min(CHUNK, most - received))):
-            file.write(chunk)
-            received += len(chunk)
-    return received
-
-
 def discard(clip: Clip) -> None:
-    """Throw a clip and its file away; matches that used it keep their log."""
+    """Throw a clip and its files away; matches that used it keep their log."""
     for made in MADE:
         clip.beside(made).unlink(missing_ok=True)
     clip.path.unlink(missing_ok=True)

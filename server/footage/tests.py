@@ -4,14 +4,19 @@ from __future__ import annotations
 
 import subprocess
 import tempfile
+from datetime import timedelta
 from pathlib import Path
 from unittest import mock
 
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import TestCase, override_settings
+from django.utils import timezone
 
+from footage.convert import NotMade, Stopped
 from footage.models import Clip
+from footage.probe import frames_in, probe
+from footage.tasks import prepare
 
 
 def made(name: str, *arguments: str) -> bytes:
@@ -36,15 +41,21 @@ class ClipCase(TestCase):
     def announce(self, name, size):
         return self.client.post("/api/clips", {"name": name, "size": size}, content_type="application/json")
 
+    def patch(self, clip, data, offset):
+        more = {"content_type": "application/offset+octet-stream", "headers": {"Upload-Offset": str(offset)}}
+        return self.client.patch(f"/api/clips/{clip}/upload", data, **more)
+
     def upload(self, name, data, size=None):
         clip = self.announce(name, size or len(data)).json()["id"]
-        return self.client.put(f"/api/clips/{clip}/content", data, content_type="application/octet-stream")
+        return self.patch(clip, data, 0)
 
     def kept(self):
         return Clip.objects.count(), len(list(Path(settings.MEDIA_ROOT).iterdir()))
 
 
 class Uploads(ClipCase):
+    """The upload follows tus 1.0.0, core protocol: HEAD tells the offset, PATCH goes on there."""
+
     def test_clips_that_browsers_play(self):
         plain = ("-pix_fmt", "yuv420p")
         for name, arguments in {
@@ -53,28 +64,34 @@ class Uploads(ClipCase):
             "c.MOV": ("-c:v", "libx264", *plain),
         }.items():
             with self.subTest(name):
-                answer = self.upload(name, made(name, *arguments))
-                self.assertEqual(answer.status_code, 200, answer.content)
-                clip = answer.json()
+                data = made(name, *arguments)
+                answer = self.upload(name, data)
+                self.assertEqual((answer.status_code, answer["Upload-Offset"]), (204, str(len(data))), answer.content)
+                clip = self.client.get(f"/api/clips/{Clip.objects.get(name=name).pk}").json()
                 self.assertEqual((clip["state"], clip["width"], clip["height"], clip["fps"]), ("ready", 64, 48, 10))
+                self.assertEqual(clip["work"], "waiting")
                 self.assertAlmostEqual(clip["duration_ms"], 1000, delta=100)
 
     def test_what_is_no_clip_is_refused_and_leaves_nothing(self):
-        refused = {
-            "no_video": ("notes.mp4", b"Dear diary, today nobody passed my guard. " * 50),
-            "not_playable": ("old.mp4", made("old.mp4", "-c:v", "mpeg4")),
-        }
-        for code, (name, data) in refused.items():
-            with self.subTest(code):
-                answer = self.upload(name, data)
-                self.assertEqual((answer.status_code, answer.json()["code"]), (422, code))
-                self.assertEqual(self.kept(), (0, 0))
-
-    def test_a_cut_upload_leaves_nothing(self):
-        data = made("a.webm", "-c:v", "libvpx")
-        answer = self.upload("a.webm", data[:-100], size=len(data))
-        self.assertEqual((answer.status_code, answer.json()["code"]), (400, "cut_off"))
+        answer = self.upload("notes.mp4", b"Dear diary, today nobody passed my guard. " * 50)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (422, "no_video"))
         self.assertEqual(self.kept(), (0, 0))
+
+    def test_a_cut_upload_goes_on_where_it_stopped(self):
+        data = made("a.webm", "-c:v", "libvpx")
+        clip = self.announce("a.webm", len(data)).json()["id"]
+        self.assertEqual(self.patch(clip, data[:1000], 0)["Upload-Offset"], "1000")
+        told = self.client.head(f"/api/clips/{clip}/upload")
+        self.assertEqual(
+            (told["Upload-Offset"], told["Upload-Length"], told["Tus-Resumable"]), ("1000", str(len(data)), "1.0.0")
+        )
+        wrong = self.patch(clip, data[500:], 500)
+        self.assertEqual((wrong.status_code, wrong.json()["code"]), (409, "other_offset"))
+        self.assertEqual(self.announce("a.webm", len(data)).json()["id"], clip)
+        self.assertEqual(self.patch(clip, data[1000:], 1000).status_code, 204)
+        self.assertEqual(Clip.objects.get().path.read_bytes(), data)
+        self.assertEqual(self.patch(clip, b"more", len(data)).json()["code"], "already_there")
+        self.assertEqual(self.patch(clip, b"more", "far").status_code, 400)
 
     def test_refused_before_a_byte_is_sent(self):
         self.assertEqual(self.announce("holiday.jpg", 9).json()["code"], "wrong_ending")
@@ -85,18 +102,108 @@ class Uploads(ClipCase):
         self.assertEqual((answer.status_code, answer.json()["code"]), (507, "no_room"))
         self.assertEqual(self.kept(), (0, 0))
 
-    def test_a_full_disk_on_the_way_is_said_and_leaves_nothing(self):
-        with mock.patch("footage.actions._write", side_effect=OSError(28, "No space left on device")):
-            answer = self.upload("a.webm", made("a.webm", "-c:v", "libvpx"))
-        self.assertEqual((answer.status_code, answer.json()["code"]), (507, "not_written"))
-        self.assertEqual(self.kept(), (0, 0))
-
-    def test_a_clip_is_taken_in_once(self):
+    def test_a_full_disk_on_the_way_is_said_and_keeps_what_came(self):
         data = made("a.webm", "-c:v", "libvpx")
-        clip = self.upload("a.webm", data).json()["id"]
-        again = self.client.put(f"/api/clips/{clip}/content", data, content_type="application/octet-stream")
-        self.assertEqual(again.json()["code"], "already_there")
-        self.assertEqual(self.kept(), (1, 1))
+        clip = self.announce("a.webm", len(data)).json()["id"]
+        self.patch(clip, data[:100], 0)
+        with mock.patch("footage.actions._write", side_effect=OSError(28, "No space left on device")):
+            answer = self.patch(clip, data[100:], 100)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (507, "not_written"))
+        self.assertEqual(self.client.head(f"/api/clips/{clip}/upload")["Upload-Offset"], "100")
+
+    def test_an_upload_left_lying_is_swept_away(self):
+        clip = self.announce("a.webm", 5000).json()["id"]
+        self.patch(clip, b"some", 0)
+        Clip.objects.update(created=timezone.now() - timedelta(days=4))
+        self.announce("b.webm", 10)
+        self.assertFalse(Clip.objects.filter(pk=clip).exists())
+
+
+class Preparing(ClipCase):
+    """The worker's task, run here; that the worker itself runs it is seen in a journey."""
+
+    def prepared(self, name, *arguments):
+        self.upload(name, made(name, *arguments))
+        clip = Clip.objects.get(name=name)
+        before = clip.state
+        prepare(str(clip.pk))
+        clip.refresh_from_db()
+        return before, clip
+
+    def test_a_clip_that_plays_gets_its_pictures_only(self):
+        before, clip = self.prepared("a.mp4", "-c:v", "libx264", "-pix_fmt", "yuv420p")
+        self.assertEqual((before, clip.state, clip.work, clip.proxied), ("ready", "ready", "done", False))
+        for picture in ("poster", "strip"):
+            answer = self.client.get(f"/api/clips/{clip.pk}/pictures/{picture}")
+            self.assertTrue(b"".join(answer).startswith(b"\xff\xd8"), picture)
+        self.assertEqual(self.client.get(f"/api/clips/{clip.pk}/pictures/passport").status_code, 404)
+        self.assertEqual(self.client.get(f"/api/clips/{clip.pk}/frames").json()["times"], list(range(0, 1000, 100)))
+
+    def test_what_browsers_cannot_play_gets_a_copy_true_to_the_frame(self):
+        uneven = "setpts='if(lt(N,5),N/10,0.5+(N-5)/4)/TB'"
+        cases = {
+            "old.avi": ("-c:v", "mpeg4"),
+            "phone.mov": ("-c:v", "libx265", "-x265-params", "log-level=none", "-pix_fmt", "yuv420p"),
+            "uneven.mkv": ("-vf", uneven, "-fps_mode", "vfr", "-c:v", "mpeg4"),
+        }
+        for name, arguments in cases.items():
+            with self.subTest(name):
+                before, clip = self.prepared(name, *arguments)
+                self.assertEqual(
+                    (before, clip.state, clip.work, clip.proxied), ("converting", "ready", "done", True), clip.trouble
+                )
+                path, content_type = clip.played
+                self.assertTrue(probe(path).playable)
+                self.assertEqual(content_type, "video/mp4")
+                original, copy = frames_in(clip.path).times, frames_in(path).times
+                self.assertEqual(len(original), len(copy))
+                self.assertLessEqual(max(abs(t - other) for t, other in zip(original, copy, strict=True)), 2)
+                answer = self.client.get(f"/api/clips/{clip.pk}/content?of=original")
+                self.assertEqual(b"".join(answer), clip.path.read_bytes())
+
+    def test_rare_keyframes_get_a_copy_with_many(self):
+        source = ("-vf", "loop=loop=5:size=10,fps=10", "-c:v", "libx264", "-g", "600", "-pix_fmt", "yuv420p")
+        before, clip = self.prepared("rare.mp4", *source)
+        self.assertGreater(frames_in(clip.path).longest_gap, 2500)
+        self.assertEqual((before, clip.proxied), ("ready", True))
+        self.assertLessEqual(frames_in(clip.played[0]).longest_gap, 1300)
+
+    def test_cancelled_and_tried_again(self):
+        self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
+        clip = Clip.objects.get()
+        act = f"/api/clips/{clip.pk}/work"
+        cancelled = self.client.post(act, {"do": "cancel"}, content_type="application/json").json()
+        self.assertEqual((cancelled["state"], cancelled["work"]), ("failed", "cancelled"))
+        prepare(str(clip.pk))  # a worker that took the job at that moment finds it cancelled
+        self.assertEqual(Clip.objects.get().work, "cancelled")
+        again = self.client.post(act, {"do": "cancel"}, content_type="application/json")
+        self.assertEqual(again.json()["code"], "not_at_work")
+        retried = self.client.post(act, {"do": "retry"}, content_type="application/json").json()
+        self.assertEqual((retried["state"], retried["work"]), ("converting", "waiting"))
+        prepare(str(clip.pk))
+        self.assertEqual(Clip.objects.get().state, "ready")
+
+    def test_work_stops_in_the_middle_when_it_is_cancelled(self):
+        self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
+        clip = Clip.objects.get()
+
+        def cancelled_at_the_first_report(path, into, duration, progress):
+            Clip.objects.update(work="cancelled", state="failed")
+            self.assertFalse(progress(0.5))
+            raise Stopped
+
+        with mock.patch("footage.tasks.make_proxy", cancelled_at_the_first_report):
+            prepare(str(clip.pk))
+        clip.refresh_from_db()
+        self.assertEqual((clip.state, clip.work), ("failed", "cancelled"))
+
+    def test_what_cannot_be_made_says_why(self):
+        self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
+        clip = Clip.objects.get()
+        with mock.patch("footage.tasks.make_proxy", side_effect=NotMade("moov atom not found")):
+            prepare(str(clip.pk))
+        told = self.client.get(f"/api/clips/{clip.pk}").json()
+        self.assertEqual((told["state"], told["work"], told["trouble"]), ("failed", "failed", "moov atom not found"))
 
 
 class Ranges(ClipCase):

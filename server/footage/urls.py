@@ -1,10 +1,13 @@
 from django.urls import path
 
-from .views import ClipsView, ClipView, ContentView, FramesView
+from .views import ClipsView, ClipView, ContentView, FramesView, PictureView, UploadView, WorkView
 
 urlpatterns = [
-    path("clips/<uuid:clip>/frames", FramesView.as_view()),
     path("clips", ClipsView.as_view()),
     path("clips/<uuid:clip>", ClipView.as_view()),
+    path("clips/<uuid:clip>/upload", UploadView.as_view()),
+    path("clips/<uuid:clip>/work", WorkView.as_view()),
+    path("clips/<uuid:clip>/frames", FramesView.as_view()),
     path("clips/<uuid:clip>/content", ContentView.as_view()),
+    path("clips/<uuid:clip>/pictures/<str:picture>", PictureView.as_view()),
 ]

@@ -6,7 +6,7 @@ import uuid
 from typing import Any, BinaryIO, cast
 
 from django.db.models import Q, QuerySet
-from django.http import HttpResponseBase
+from django.http import FileResponse, Http404, HttpResponseBase
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -17,16 +17,34 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.errors import Refused
+from jurata_core.faults import Fault, FaultyInput
 
-from .actions import announce, discard, frames_of, take_in
+from .actions import announce, append, cancel, discard, frames_of, hand_over, received
 from .models import Clip
 from .ranges import ranged
+
+TUS = {"Tus-Resumable": "1.0.0"}
+PICTURES = ("poster", "strip")
 
 
 class ClipSerializer(serializers.ModelSerializer[Clip]):
     class Meta:
         model = Clip
-        fields = ["id", "name", "size", "state", "duration_ms", "width", "height", "fps"]
+        fields = [
+            "id",
+            "name",
+            "size",
+            "state",
+            "duration_ms",
+            "width",
+            "height",
+            "fps",
+            "work",
+            "progress",
+            "trouble",
+            "proxied",
+        ]
+        read_only_fields = fields
 
 
 class AnnounceSerializer(serializers.Serializer[Any]):
@@ -56,7 +74,7 @@ def seen_clips(request: Request) -> QuerySet[Clip]:
 class ClipsView(APIView):
     @extend_schema(operation_id="clips", responses=ClipSerializer(many=True))
     def get(self, request: Request) -> Response:
-        return Response(ClipSerializer(own_clips(request).filter(state=Clip.State.READY), many=True).data)
+        return Response(ClipSerializer(own_clips(request).exclude(state=Clip.State.UPLOADING), many=True).data)
 
     @extend_schema(operation_id="announce_clip", request=AnnounceSerializer, responses={201: ClipSerializer})
     def post(self, request: Request) -> Response:
@@ -67,6 +85,10 @@ class ClipsView(APIView):
 
 
 class ClipView(APIView):
+    @extend_schema(operation_id="clip", responses=ClipSerializer)
+    def get(self, request: Request, clip: uuid.UUID) -> Response:
+        return Response(ClipSerializer(get_object_or_404(seen_clips(request), pk=clip)).data)
+
     @extend_schema(operation_id="delete_clip", responses={204: None})
     def delete(self, request: Request, clip: uuid.UUID) -> Response:
         discard(get_object_or_404(own_clips(request), pk=clip))
@@ -84,17 +106,65 @@ class FramesView(APIView):
         return Response({"times": frames_of(found) if found.path.exists() else []})
 
 
-class ContentView(APIView):
+class UploadView(APIView):
+    """The core of tus 1.0.0, the protocol for uploads that go on after a cut: ask how far it came, send the rest."""
+
     parser_classes = [RawParser]
 
-    @extend_schema(operation_id="upload_clip", request=OpenApiTypes.BINARY, responses=ClipSerializer)
-    def put(self, request: Request, clip: uuid.UUID) -> Response:
+    @extend_schema(operation_id="upload_offset", responses={200: None})
+    def head(self, request: Request, clip: uuid.UUID) -> Response:
         found = get_object_or_404(own_clips(request), pk=clip)
-        return Response(ClipSerializer(take_in(found, cast(BinaryIO, request.data).read)).data)
+        headers = {"Upload-Offset": str(received(found)), "Upload-Length": str(found.size), "Cache-Control": "no-store"}
+        return Response(status=200, headers={**TUS, **headers})
 
+    @extend_schema(operation_id="upload_clip", request=OpenApiTypes.BINARY, responses={204: None})
+    def patch(self, request: Request, clip: uuid.UUID) -> Response:
+        found = get_object_or_404(own_clips(request), pk=clip)
+        offset = request.headers.get("Upload-Offset", "")
+        if not (offset.isascii() and offset.isdigit()):
+            raise FaultyInput([Fault("Upload-Offset", "should be a number of bytes", "wrong_type")])
+        here = append(found, int(offset), cast(BinaryIO, request.data).read)
+        return Response(status=204, headers={**TUS, "Upload-Offset": str(here)})
+
+
+class WorkSerializer(serializers.Serializer[Any]):
+    do = serializers.ChoiceField(["cancel", "retry"])
+
+
+class WorkView(APIView):
+    @extend_schema(operation_id="clip_work", request=WorkSerializer, responses=ClipSerializer)
+    def post(self, request: Request, clip: uuid.UUID) -> Response:
+        """Cancel what the worker does with a clip, or ask for it again."""
+        found = get_object_or_404(own_clips(request), pk=clip)
+        asked = WorkSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        if asked.validated_data["do"] == "cancel":
+            cancel(found)
+        else:
+            hand_over(found)
+        return Response(ClipSerializer(found).data)
+
+
+class PictureView(APIView):
+    @extend_schema(operation_id="clip_picture", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
+    def get(self, request: Request, clip: uuid.UUID, picture: str) -> HttpResponseBase:
+        """The ``poster`` of a clip, or its ``strip`` of thumbnails."""
+        found = get_object_or_404(seen_clips(request), pk=clip)
+        path = found.beside(f"{picture}.jpg")
+        if picture not in PICTURES or not path.exists():
+            raise Http404
+        return FileResponse(
+            path.open("rb"), content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"}
+        )
+
+
+class ContentView(APIView):
     @extend_schema(operation_id="play_clip", responses={(200, "video/webm"): OpenApiTypes.BINARY})
     def get(self, request: Request, clip: uuid.UUID) -> HttpResponseBase:
         found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
-        if not found.path.exists():
+        # A player that began with the original goes on with it: bytes of two files never mix.
+        original = request.query_params.get("of") == "original"
+        path, content_type = (found.path, found.content_type) if original else found.played
+        if not path.exists():
             raise Refused("gone", "The file of this clip is gone from the disk. Upload it again.", 404)
-        return ranged(request._request, found.path, found.content_type)
+        return ranged(request._request, path, content_type)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+import subprocess
+import sys
 import tempfile
 import uuid
 from pathlib import Path
@@ -11,6 +13,7 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.db import connection
 from django.test import override_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
@@ -138,6 +141,12 @@ class Journey(StaticLiveServerTestCase):
         expect(self.page.get_by_test_id("footage-time")).to_have_text(
             f"{minutes}:{seconds // 1000:02d}.{seconds % 1000:03d}"
         )
+
+    def work_once(self):
+        """Let the worker do what is in the queue, on the tests' database and folder of clips."""
+        command = [sys.executable, settings.ROOT / "server" / "manage.py", "procrastinate", "worker", "--one-shot"]
+        seen = {"JURATA_DB_NAME": connection.settings_dict["NAME"], "JURATA_CLIPS": settings.MEDIA_ROOT}
+        subprocess.run(command, env={**os.environ, **seen}, check=True, capture_output=True, timeout=120)
 
     def until(self, script: str):
         """Wait for something in the page that no locator sees; the page allows no evaluation of its own."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import subprocess
 import tempfile
 from pathlib import Path
 
@@ -51,7 +52,7 @@ class WholeWay(Journey):
     def test_an_upload_can_be_cancelled(self):
         page = self.page
         self.sign_in("/matches/new")
-        page.route("**/content", lambda route: None)  # it never gets through
+        page.route("**/upload", lambda route: None)  # it never gets through
         page.get_by_label("Upload a clip").set_input_files(self.footage)
         page.get_by_role("button", name="Cancel").click()
         expect(page.get_by_role("progressbar")).to_have_count(0)
@@ -125,15 +126,43 @@ class WholeWay(Journey):
         self.page.get_by_role("link", name="Athletes").click()
         expect(self.page.get_by_role("alert")).to_contain_text("can't be reached")
 
-    def test_an_upload_that_breaks_off_can_be_sent_again(self):
+    def test_an_upload_that_is_cut_goes_on_by_itself(self):
         self.sign_in("/matches/new")
         page = self.page
-        page.route("**/content", lambda route: route.abort())
+        cuts = []
+
+        def cut_twice(route):
+            if len(cuts) < 2:
+                cuts.append(route.request.method)
+                route.abort()
+            else:
+                route.continue_()
+
+        page.route("**/upload", cut_twice)
         page.get_by_label("Upload a clip").set_input_files(self.footage)
-        expect(page.get_by_role("alert")).to_contain_text("cut off")
-        page.unroute("**/content")
-        page.get_by_label("Upload a clip").set_input_files(self.footage)
+        expect(page.get_by_text("trying again where it stopped")).to_be_visible()
         expect(page.get_by_label("or take one that is here")).to_contain_text("journey.webm")
+        self.assertEqual(len(cuts), 2)
+
+    def test_a_clip_that_browsers_cannot_play_is_prepared_by_the_worker(self):
+        """The worker is the real one, as ./start runs it, on the tests' database."""
+        match = self.match(with_clip=False)
+        self.sign_in(f"/matches/{match.pk}")
+        page = self.page
+        with tempfile.TemporaryDirectory() as folder:
+            old = Path(folder) / "old.avi"
+            subprocess.run(["ffmpeg", "-v", "error", "-i", self.footage, "-t", "4", "-c:v", "mpeg4", old], check=True)
+            page.get_by_label("Upload a clip").set_input_files(old)
+            expect(page.get_by_text("The clip is being prepared")).to_be_visible()
+        self.work_once()
+        self.until("document.querySelector('video')?.readyState >= 2")
+        self.page.keyboard.press("ArrowRight")
+        expect(page.get_by_test_id("footage-time")).to_have_text("0:00.050")
+        box = page.get_by_label("Time in the footage").bounding_box()
+        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 4)
+        self.until(
+            "[...document.querySelectorAll('span')].some(one => one.style.backgroundImage.includes('pictures/strip'))"
+        )
 
     def test_the_review_is_read_on_a_phone(self):
         match = self.match(TRUTH)

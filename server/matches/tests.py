@@ -288,9 +288,12 @@ class Privacy(CoachCase):
         observation = {"t": 1, "kind": "exchange"}
         own = {
             "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
-            "clips/<uuid:clip>": [("delete", {})],
+            "clips/<uuid:clip>": [("get", {}), ("delete", {})],
+            "clips/<uuid:clip>/upload": [("head", {}), ("patch", {})],
+            "clips/<uuid:clip>/work": [("post", {"do": "cancel"})],
             "clips/<uuid:clip>/frames": [("get", {})],
-            "clips/<uuid:clip>/content": [("get", {}), ("put", {})],
+            "clips/<uuid:clip>/content": [("get", {})],
+            "clips/<uuid:clip>/pictures/<str:picture>": [("get", {})],
             "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("delete", {})],
             "matches/<uuid:match>/observations/<str:key>": [("put", observation), ("delete", {})],
             "matches/<uuid:match>/outlook": [("get", {})],

@@ -48,7 +48,7 @@ class ReadingSerializer(serializers.Serializer[Any]):
 class MatchSerializer(serializers.ModelSerializer[Match]):
     athlete = OwnField(queryset=Athlete.objects.all())
     athlete_name = serializers.CharField(source="athlete.name", read_only=True)
-    clip = OwnField(queryset=Clip.objects.filter(state=Clip.State.READY), allow_null=True, required=False)
+    clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING), allow_null=True, required=False)
     ruleset = serializers.JSONField()
     ruleset_title = serializers.SerializerMethodField()
     duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000)
@@ -91,12 +91,13 @@ class MatchRowSerializer(MatchSerializer):
     """A match in the list, with where its scoring stands."""
 
     observed = serializers.IntegerField()
+    poster = serializers.BooleanField(help_text="whether there is a picture of its clip")
     score = BothField(allow_null=True)
     result = ResultField(allow_null=True)
     because = serializers.CharField()
 
     class Meta(MatchSerializer.Meta):
-        fields = [*MatchSerializer.Meta.fields, "observed", "score", "result", "because"]
+        fields = [*MatchSerializer.Meta.fields, "observed", "poster", "score", "result", "because"]
 
 
 BASED_ON = OpenApiParameter("based_on", OpenApiTypes.INT, description="the key's revision that the change is made on")
@@ -148,7 +149,9 @@ class MatchesView(APIView):
             verdict = adjudicate(checked_log(match)).summary() if match.observed else None
             because = verdict["because"] if verdict else "Nothing is scored yet."
             score, result = (verdict["score"], verdict["result"]) if verdict else (None, None)
-            rows.append({**row, "observed": match.observed, "score": score, "result": result, "because": because})
+            poster = match.clip is not None and match.clip.beside("poster.jpg").exists()
+            told = {"observed": match.observed, "poster": poster, "score": score, "result": result, "because": because}
+            rows.append({**row, **told})
         return Response(rows)
 
     @extend_schema(operation_id="set_up_match", request=NewMatchSerializer, responses={201: MatchSerializer})

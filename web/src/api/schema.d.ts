@@ -59,7 +59,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["clip"];
         put?: never;
         post?: never;
         delete: operations["delete_clip"];
@@ -76,7 +76,7 @@ export interface paths {
             cookie?: never;
         };
         get: operations["play_clip"];
-        put: operations["upload_clip"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -94,6 +94,57 @@ export interface paths {
         get: operations["frames"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/pictures/{picture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The ``poster`` of a clip, or its ``strip`` of thumbnails. */
+        get: operations["clip_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/upload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The core of tus 1.0.0, the protocol for uploads that go on after a cut: ask how far it came, send the rest. */
+        patch: operations["upload_clip"];
+        trace?: never;
+    };
+    "/api/clips/{clip}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Cancel what the worker does with a clip, or ask for it again. */
+        post: operations["clip_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -474,21 +525,28 @@ export interface components {
         Clip: {
             /** Format: uuid */
             readonly id: string;
-            name: string;
-            /**
-             * Format: int64
-             * @description bytes
-             */
-            size: number;
-            state?: components["schemas"]["StateEnum"];
-            duration_ms?: number | null;
-            width?: number | null;
-            height?: number | null;
+            readonly name: string;
+            /** @description bytes */
+            readonly size: number;
+            readonly state: components["schemas"]["StateEnum"];
+            readonly duration_ms: number | null;
+            readonly width: number | null;
+            readonly height: number | null;
             /**
              * Format: double
              * @description frames a second, on average
              */
-            fps?: number | null;
+            readonly fps: number | null;
+            readonly work: components["schemas"]["WorkEnum"];
+            /**
+             * Format: double
+             * @description share of the work that is done
+             */
+            readonly progress: number;
+            /** @description why the work failed */
+            readonly trouble: string;
+            /** @description whether a copy made for seeking is played instead */
+            readonly proxied: boolean;
         };
         Comparison: {
             lines: components["schemas"]["Line"][];
@@ -507,6 +565,12 @@ export interface components {
             match: components["schemas"]["Match"];
             clip: components["schemas"]["Clip"] | null;
         };
+        /**
+         * @description * `cancel` - cancel
+         *     * `retry` - retry
+         * @enum {string}
+         */
+        DoEnum: "cancel" | "retry";
         Entry: {
             /** Format: double */
             t: number;
@@ -628,6 +692,8 @@ export interface components {
             /** @description whether a second scorer has said to be done */
             readonly finished: boolean;
             observed: number;
+            /** @description whether there is a picture of its clip */
+            poster: boolean;
             score: components["schemas"]["Both"] | null;
             result: components["schemas"]["Result"] | null;
             because: string;
@@ -806,10 +872,12 @@ export interface components {
         StandingEnum: "agreed" | "differently" | "not_called" | "not_awarded";
         /**
          * @description * `uploading` - Uploading
+         *     * `converting` - browsers can't play it; a copy that they can is being made
          *     * `ready` - Ready
+         *     * `failed` - no copy could be made
          * @enum {string}
          */
-        StateEnum: "uploading" | "ready";
+        StateEnum: "uploading" | "converting" | "ready" | "failed";
         /**
          * @description * `legal` - legal
          *     * `illegal` - illegal
@@ -833,6 +901,19 @@ export interface components {
             caution: string | null;
             status: components["schemas"]["StatusEnum"];
             because: string;
+        };
+        /**
+         * @description * `none` - None
+         *     * `waiting` - Waiting
+         *     * `working` - Working
+         *     * `done` - Done
+         *     * `failed` - Failed
+         *     * `cancelled` - Cancelled
+         * @enum {string}
+         */
+        WorkEnum: "none" | "waiting" | "working" | "done" | "failed" | "cancelled";
+        WorkRequest: {
+            do: components["schemas"]["DoEnum"];
         };
         Tally: {
             points: number;
@@ -1358,6 +1439,27 @@ export interface operations {
             };
         };
     };
+    clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"];
+                };
+            };
+        };
+    };
     delete_clip: {
         parameters: {
             query?: never;
@@ -1399,31 +1501,6 @@ export interface operations {
             };
         };
     };
-    upload_clip: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                clip: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: {
-            content: {
-                "*/*": string;
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Clip"];
-                };
-            };
-        };
-    };
     frames: {
         parameters: {
             query?: never;
@@ -1441,6 +1518,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Frames"];
+                };
+            };
+        };
+    };
+    clip_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                picture: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
+    upload_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "*/*": string;
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    clip_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"];
                 };
             };
         };

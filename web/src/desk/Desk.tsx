@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, type Clip, type Desk as DeskData, type Observation, ok, type Verdict } from "../api/client";
+import { atWork } from "../matches/ClipPicker";
 import { Aside } from "./Aside";
 import { useAttention } from "./attention";
 import { Composer, type Draft } from "./Composer";
@@ -18,6 +19,8 @@ import { type Marks, NO_MARKS, useCommands, useDeskKeys } from "./useCommands";
 import { useKeys } from "./useKeys";
 import { type Keyed, useLog } from "./useLog";
 import { PLAIN, type View } from "./view";
+
+const CLIP_EVERY_MS = 1000;
 
 /** The last moment up to `t` at which something changed: an observation, an award, a count that ran full. */
 function changedAt(verdict: Verdict, observations: Observation[], t: number): number {
@@ -54,10 +57,11 @@ export function Desk({ desk }: { desk: DeskData }) {
       })),
     staleTime: Infinity,
   });
+  const clip = useClip(desk.clip);
   const frames = useQuery({
-    queryKey: ["frames", desk.clip?.id],
-    queryFn: () => ok(api.GET("/api/clips/{clip}/frames", { params: { path: { clip: desk.clip?.id ?? "" } } })),
-    enabled: desk.clip !== null,
+    queryKey: ["frames", clip?.id],
+    queryFn: () => ok(api.GET("/api/clips/{clip}/frames", { params: { path: { clip: clip?.id ?? "" } } })),
+    enabled: clip?.state === "ready",
     staleTime: Infinity,
   });
   useEffect(() => {
@@ -100,10 +104,10 @@ export function Desk({ desk }: { desk: DeskData }) {
           <button type="button" className="quiet ml-auto whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
           <Link to={`/matches/${match.id}/review`} className="quiet">Review</Link>
         </header>
-        <Stage clip={desk.clip} playhead={playhead} view={view} setView={setView} attach={(clip) => clip && attach.mutate(clip)}>
+        <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={(clip) => clip && attach.mutate(clip)}>
           <Counts verdict={verdict} playhead={playhead} />
         </Stage>
-        <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} marks={marks} clip={desk.clip !== null} run={run}>
+        <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} marks={marks} clip={clip} run={run}>
           {picked && <Grip seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
         <section className="min-h-[182px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
@@ -125,6 +129,19 @@ export function Desk({ desk }: { desk: DeskData }) {
       <SecondScore match={match} open={shown === "second"} setOpen={(open) => setShown(open ? "second" : null)} />
     </div>
   );
+}
+
+/** The clip as it stands now, asked for again as long as the worker has it. */
+function useClip(found: Clip | null): Clip | null {
+  const clip = useQuery({
+    queryKey: ["clip", found?.id],
+    queryFn: () => ok(api.GET("/api/clips/{clip}", { params: { path: { clip: found?.id ?? "" } } })),
+    enabled: found !== null,
+    ...(found ? { initialData: found } : {}),
+    staleTime: Infinity,
+    refetchInterval: (query) => (query.state.data && atWork(query.state.data) ? CLIP_EVERY_MS : false),
+  });
+  return found && (clip.data ?? found);
 }
 
 /** Techniques of this log, the latest first. */

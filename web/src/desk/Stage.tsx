@@ -1,6 +1,6 @@
 import { type PointerEvent, type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import type { Clip } from "../api/client";
-import { ClipPicker } from "../matches/ClipPicker";
+import { ClipPicker, ClipWork } from "../matches/ClipPicker";
 import type { Playhead } from "./playhead";
 import { moved, transformOf, type View, zoomed } from "./view";
 
@@ -17,6 +17,9 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
 }) {
   const [broken, setBroken] = useState(false);
   const [loaded, setLoaded] = useState(false);
+  // What plays from the start of the visit plays on, even when the worker has made a better copy meanwhile.
+  const [began] = useState(clip?.state === "ready" ? clip.proxied : null);
+  const copy = began ?? clip?.proxied;
   const [size, setSize] = useState({ width: 0, height: 0 });
   const stage = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; y: number; far: boolean } | null>(null);
@@ -59,12 +62,18 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
 
   return (
     <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-black">
-      {clip ? (
-        <video ref={follow} src={`/api/clips/${clip.id}/content`} muted playsInline preload="auto" tabIndex={-1}
+      {clip?.state === "ready" ? (
+        <video ref={follow} src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`} muted playsInline preload="auto" tabIndex={-1}
           aria-label="Footage of the match" className="absolute inset-0 h-full w-full touch-none object-contain"
           style={{ transform: transformOf(view, size.width, size.height) }}
           onPointerDown={down} onPointerMove={move} onPointerUp={up}
           onLoadedData={() => setLoaded(true)} onError={() => setBroken(true)} />
+      ) : clip ? (
+        <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
+          <p className="font-serif text-2xl">{clip.state === "failed" ? "This clip does not play" : "The clip is being prepared"}</p>
+          <p className="max-w-xl text-fog">Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.</p>
+          <ClipWork dark clip={clip} />
+        </div>
       ) : (
         <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
           <p className="font-serif text-2xl">No clip yet</p>
@@ -74,7 +83,7 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
           <ClipPicker dark clip={null} choose={attach} />
         </div>
       )}
-      {clip && !loaded && !broken && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
+      {clip?.state === "ready" && !loaded && !broken && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
       {view.zoom > 1 && <p className="pointer-events-none absolute top-2 right-2 bg-night/85 px-2 text-[15px] text-bone">{view.zoom.toFixed(1)}× · 0 for the whole picture</p>}
       {broken && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">

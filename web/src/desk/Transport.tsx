@@ -1,5 +1,5 @@
-import type { ReactNode } from "react";
-import type { Verdict } from "../api/client";
+import { type ReactNode, useState } from "react";
+import type { Clip, Verdict } from "../api/client";
 import { clockAt } from "../components/clockAt";
 import { clock, footage } from "../components/words";
 import type { Command } from "./keys";
@@ -14,7 +14,7 @@ export function Transport({ playhead, verdict, length, logEnd, marks, clip, run,
   length: number;
   logEnd: number;
   marks: { from: number | null; to: number | null };
-  clip: boolean;
+  clip: Clip | null;
   run: (command: Command) => void;
   children?: ReactNode;
 }) {
@@ -25,10 +25,16 @@ export function Transport({ playhead, verdict, length, logEnd, marks, clip, run,
   const loop = usePlayhead(playhead, (one) => one.loop);
   const now = clockAt(verdict, t);
   const end = playhead.duration ?? Math.max(length * 1.5, t + 30, logEnd + 30);
+  const [over, setOver] = useState<number | null>(null);
   const share = (moment: number) => `${(moment / end) * 100}%`;
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">
-      <div className="relative h-4">
+      <div className="relative h-4" onPointerLeave={() => setOver(null)}
+        onPointerMove={(event) => {
+          const box = event.currentTarget.getBoundingClientRect();
+          setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
+        }}>
+        {clip?.work === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
         {verdict.exchanges.map((exchange) => (
           <span key={`${exchange.start}`} aria-hidden className={`absolute top-0 h-1.5 w-0.5 ${exchange.last.top === "a" ? "bg-amber" : exchange.last.top === "b" ? "bg-sea" : "bg-fog"}`}
             style={{ left: share(exchange.start) }} />
@@ -64,6 +70,28 @@ export function Transport({ playhead, verdict, length, logEnd, marks, clip, run,
         </span>
       </div>
     </div>
+  );
+}
+
+const THUMBNAILS = 100;
+const COLUMNS = 10;
+
+/** What is to be seen at a place of the time line, out of the strip the worker made. */
+function Thumbnail({ clip, at, end }: { clip: Clip; at: number; end: number }) {
+  const number = Math.min(THUMBNAILS - 1, Math.floor(at * THUMBNAILS));
+  const width = 160;
+  const height = Math.round((width * (clip.height ?? 9)) / (clip.width ?? 16));
+  return (
+    <span aria-hidden className="pointer-events-none absolute bottom-5 z-10 border-2 border-bone bg-night"
+      style={{
+        left: `clamp(0px, calc(${at * 100}% - ${width / 2}px), calc(100% - ${width}px))`, width, height: height + 22,
+      }}>
+      <span className="block" style={{
+        height, backgroundImage: `url(/api/clips/${clip.id}/pictures/strip)`, backgroundSize: `${width * COLUMNS}px auto`,
+        backgroundPosition: `-${(number % COLUMNS) * width}px -${Math.floor(number / COLUMNS) * height}px`,
+      }} />
+      <span className="block text-center text-[14px] leading-[20px] text-bone">{clock(at * end)}</span>
+    </span>
   );
 }
 

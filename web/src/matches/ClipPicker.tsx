@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Progress } from "radix-ui";
 import { useId } from "react";
 import { api, type Clip, ok } from "../api/client";
@@ -6,9 +6,20 @@ import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
 import { useUpload } from "./upload";
 
+const LOOK_EVERY_MS = 1000;
+
+/** Whether the worker still has the clip. */
+export function atWork(clip: Clip): boolean {
+  return clip.work === "waiting" || clip.work === "working";
+}
+
 /** Choose one of the coach's clips, or upload one. */
 export function ClipPicker({ clip, choose, dark = false }: { clip: string | null; choose: (clip: Clip | null) => void; dark?: boolean }) {
-  const clips = useQuery({ queryKey: ["clips"], queryFn: () => ok(api.GET("/api/clips")) });
+  const clips = useQuery({
+    queryKey: ["clips"],
+    queryFn: () => ok(api.GET("/api/clips")),
+    refetchInterval: (query) => (query.state.data?.some(atWork) ? LOOK_EVERY_MS : false),
+  });
   const { upload, send, cancel } = useUpload(choose);
   const input = useId();
   const busy = upload.state === "sending" || upload.state === "looking";
@@ -16,21 +27,18 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap items-center gap-4">
         <label htmlFor={input} className={`act ${busy ? "pointer-events-none opacity-50" : ""}`}>Upload a clip</label>
-        <input id={input} type="file" className="sr-only" accept="video/mp4,video/quicktime,video/webm,.mp4,.m4v,.mov,.webm" disabled={busy}
+        <input id={input} type="file" className="sr-only" accept="video/*,.mkv,.mts,.m2ts" disabled={busy}
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";
             if (file) void send(file);
           }} />
-        <span className={dark ? "text-fog" : "text-slate"}>MP4, MOV or WebM, up to 4 GB. Only you can see it.</span>
+        <span className={dark ? "text-fog" : "text-slate"}>Any video of a phone or camera, up to 4 GB. Only you can see it.</span>
       </div>
       {busy && (
         <div className="flex items-center gap-3">
-          <Progress.Root value={upload.state === "sending" ? Math.round(upload.share * 100) : 100} aria-label={`Uploading ${upload.name}`}
-            className={`h-2.5 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}>
-            <Progress.Indicator className="h-full bg-amber" style={{ width: `${upload.state === "sending" ? upload.share * 100 : 100}%` }} />
-          </Progress.Root>
-          <span className="w-44">{upload.state === "sending" ? `${Math.floor(upload.share * 100)} % of ${upload.name}` : "Looking into the clip…"}</span>
+          <Bar share={upload.state === "sending" ? upload.share : 1} name={`Uploading ${upload.name}`} dark={dark} />
+          <span className="w-56">{upload.state === "looking" ? "Looking into the clip…" : upload.waiting ? "Cut off: trying again where it stopped" : `${Math.floor(upload.share * 100)} % of ${upload.name}`}</span>
           <button type="button" className="quiet" onClick={cancel}>Cancel</button>
         </div>
       )}
@@ -45,6 +53,43 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
           </select>
         </label>
       )}
+      {clips.data?.filter((one) => one.id === clip || atWork(one) || one.work === "failed").map((one) => <ClipWork key={one.id} clip={one} dark={dark} />)}
     </div>
+  );
+}
+
+/** What the worker does with a clip: how far it is, with cancel and another try. */
+export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean }) {
+  const queries = useQueryClient();
+  const act = useMutation({
+    mutationFn: (what: "cancel" | "retry") => ok(api.POST("/api/clips/{clip}/work", { params: { path: { clip: clip.id } }, body: { do: what } })),
+    onSettled: () => Promise.all([queries.invalidateQueries({ queryKey: ["clips"] }), queries.invalidateQueries({ queryKey: ["clip", clip.id] })]),
+  });
+  if (clip.work === "none" || clip.work === "done") return null;
+  const usable = clip.state === "ready" ? " It plays meanwhile, only slower to seek." : "";
+  return (
+    <div className="flex flex-wrap items-center gap-3" data-testid="clip-work">
+      {atWork(clip) ? (
+        <>
+          <Bar share={clip.progress} name={`Preparing ${clip.name}`} dark={dark} />
+          <span>{clip.work === "waiting" ? `${clip.name} waits for the worker.` : `Preparing ${clip.name}: ${Math.floor(clip.progress * 100)} %.`}{usable}</span>
+          <button type="button" className="quiet" onClick={() => act.mutate("cancel")}>Cancel</button>
+        </>
+      ) : (
+        <>
+          <span>{clip.name} {clip.work === "cancelled" ? "was not prepared: cancelled." : `could not be prepared: ${clip.trouble}.`}</span>
+          <button type="button" className="quiet" onClick={() => act.mutate("retry")}>Try again</button>
+        </>
+      )}
+      <Problem error={act.error} dark={dark} />
+    </div>
+  );
+}
+
+function Bar({ share, name, dark }: { share: number; name: string; dark: boolean }) {
+  return (
+    <Progress.Root value={Math.round(share * 100)} aria-label={name} className={`h-2.5 min-w-40 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}>
+      <Progress.Indicator className="h-full bg-amber" style={{ width: `${share * 100}%` }} />
+    </Progress.Root>
   );
 }

@@ -25,7 +25,10 @@ export function MatchList() {
 
 function Row({ match }: { match: MatchRow }) {
   return (
-    <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[1fr_300px_180px]">
+    <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[112px_1fr_300px_170px]">
+      <div className="hidden md:block">
+        {match.poster && match.clip && <img src={`/api/clips/${match.clip}/pictures/poster`} alt="" loading="lazy" className="h-[63px] w-28 bg-night object-cover" />}
+      </div>
       <div>
         <h2 className="text-[22px] leading-snug font-semibold">
           {match.athlete_name} <span className="font-sans text-base font-normal text-slate">against</span> {match.opponent}
@@ -34,6 +37,7 @@ function Row({ match }: { match: MatchRow }) {
           {[match.event, match.date, match.ruleset_title].filter(Boolean).join(" · ")}
           <br />
           {match.belt} belt, {match.age} years, {match.attire === "gi" ? "in the gi" : "without the gi"}
+          {match.second_of && <b className="block text-ink">{match.finished ? "Second score, handed over" : "You are asked for a second score, blind"}</b>}
         </p>
       </div>
       <div className="flex flex-col justify-center gap-1.5">

@@ -1,77 +1,92 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
+import { DetailedError, Upload as TusUpload } from "tus-js-client";
 import { api, ApiError, type Clip, csrfToken, ok, refusal, UNREACHABLE } from "../api/client";
 
 export type Upload =
   | { state: "idle" }
-  | { state: "sending"; name: string; share: number }
+  | { state: "sending"; name: string; share: number; waiting: boolean }
   | { state: "looking"; name: string }
   | { state: "failed"; error: Error };
 
-/** Send a clip with progress; the clip is handed over when the server has looked into it. */
+/** Seconds between tries after a cut, in milliseconds; the upload goes on where it stopped. */
+const TRY_AGAIN = [500, 1_000, 2_000, 4_000, 8_000, 16_000, 30_000, 60_000];
+
+const NO_ROOM = 507;
+
+/** Send a clip with progress, going on after a cut; the clip is handed over when the server has looked into it. */
 export function useUpload(done: (clip: Clip) => void) {
   const [upload, setUpload] = useState<Upload>({ state: "idle" });
-  const request = useRef<XMLHttpRequest | null>(null);
-  const stopped = useRef(false);
+  const running = useRef<{ tus: TusUpload | null; clip: string | null; stopped: boolean }>({ tus: null, clip: null, stopped: false });
   const queries = useQueryClient();
-  useEffect(() => () => request.current?.abort(), []);
+  useEffect(() => () => void running.current.tus?.abort(), []);
 
   const send = useCallback(
     async (file: File) => {
-      setUpload({ state: "sending", name: file.name, share: 0 });
-      stopped.current = false;
-      let started: string | null = null;
+      const now = { tus: null, clip: null, stopped: false } as typeof running.current;
+      running.current = now;
+      setUpload({ state: "sending", name: file.name, share: 0, waiting: false });
       try {
         const announced = await ok(api.POST("/api/clips", { body: { name: file.name, size: file.size } }));
-        started = announced.id;
-        if (stopped.current) throw new DOMException("cancelled", "AbortError");
-        const clip = await put(announced.id, file, (xhr) => (request.current = xhr), (share) =>
-          setUpload(share < 1 ? { state: "sending", name: file.name, share } : { state: "looking", name: file.name }),
-        );
+        now.clip = announced.id;
+        if (now.stopped) {
+          void api.DELETE("/api/clips/{clip}", { params: { path: { clip: announced.id } } });
+          return;
+        }
+        await sent(announced.id, file, now, (share) =>
+          setUpload((last) => {
+            if (share === null) return last.state === "sending" ? { ...last, waiting: true } : last;
+            return share < 1 ? { state: "sending", name: file.name, share, waiting: false } : { state: "looking", name: file.name };
+          }));
+        const clip = await ok(api.GET("/api/clips/{clip}", { params: { path: { clip: announced.id } } }));
         void queries.invalidateQueries({ queryKey: ["clips"] });
         setUpload({ state: "idle" });
         done(clip);
       } catch (error) {
-        if (error instanceof DOMException) {
-          setUpload({ state: "idle" });
-          if (started) void api.DELETE("/api/clips/{clip}", { params: { path: { clip: started } } });
-        } else setUpload({ state: "failed", error: error instanceof Error ? error : new Error(String(error)) });
-      } finally {
-        request.current = null;
+        if (!now.stopped) setUpload({ state: "failed", error: error instanceof Error ? error : new Error(String(error)) });
       }
     },
     [done, queries],
   );
   const cancel = useCallback(() => {
-    stopped.current = true;
-    request.current?.abort();
+    const now = running.current;
+    now.stopped = true;
+    void now.tus?.abort();
+    if (now.clip) void api.DELETE("/api/clips/{clip}", { params: { path: { clip: now.clip } } });
+    setUpload({ state: "idle" });
   }, []);
   return { upload, send, cancel };
 }
 
-function put(id: string, file: File, begun: (xhr: XMLHttpRequest) => void, told: (share: number) => void): Promise<Clip> {
+/** `told` gets the share that is sent, or null where it was cut off and is tried again. */
+function sent(id: string, file: File, now: { tus: TusUpload | null }, told: (share: number | null) => void): Promise<void> {
   return new Promise((resolve, reject) => {
-    const xhr = new XMLHttpRequest();
-    begun(xhr);
-    xhr.open("PUT", `/api/clips/${id}/content`);
-    xhr.setRequestHeader("X-CSRFToken", csrfToken());
-    xhr.setRequestHeader("Content-Type", "application/octet-stream");
-    xhr.upload.onprogress = (event) => told(event.loaded / Math.max(1, event.total));
-    xhr.onload = () => {
-      const body: unknown = parsed(xhr.responseText);
-      if (xhr.status === 200) resolve(body as Clip);
-      else reject(refusal(xhr.status, body));
-    };
-    xhr.onerror = () => reject(new ApiError(0, "cut_off", `The upload was cut off. ${UNREACHABLE}`));
-    xhr.onabort = () => reject(new DOMException("cancelled", "AbortError"));
-    xhr.send(file);
+    const tus = new TusUpload(file, {
+      uploadUrl: `/api/clips/${id}/upload`,
+      retryDelays: TRY_AGAIN,
+      storeFingerprintForResuming: false,
+      onBeforeRequest: (request) => request.setHeader("X-CSRFToken", csrfToken()),
+      onProgress: (bytes, all) => told(bytes / Math.max(1, all)),
+      onShouldRetry: (error) => {
+        const status = error.originalResponse?.getStatus() ?? 0;
+        const again = status === 0 || status === 409 || status === 423 || (status >= 500 && status !== NO_ROOM);
+        if (again) told(null);
+        return again;
+      },
+      onSuccess: () => resolve(),
+      onError: (error) => reject(refused(error)),
+    });
+    now.tus = tus;
+    tus.start();
   });
 }
 
-function parsed(text: string): unknown {
+/** What the server said, out of what the upload's library reports. */
+function refused(error: Error): Error {
+  if (!(error instanceof DetailedError) || !error.originalResponse) return new ApiError(0, "cut_off", `The upload was cut off. ${UNREACHABLE}`);
   try {
-    return JSON.parse(text);
+    return refusal(error.originalResponse.getStatus(), JSON.parse(error.originalResponse.getBody()));
   } catch {
-    return null;
+    return refusal(error.originalResponse.getStatus(), null);
   }
 }

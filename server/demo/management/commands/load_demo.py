@@ -13,6 +13,7 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import connections, transaction
 
 from demo.setting import ATHLETES, PASSWORD, SECOND, USERNAME, demo_matches, film
+from footage.actions import hand_over
 from footage.models import Clip
 from footage.probe import probe
 from matches.actions import set_up
@@ -86,4 +87,5 @@ def _keep(owner: int, path: Path) -> Clip:
     clip.path.unlink(missing_ok=True)
     clip.path.hardlink_to(path)
     clip.save()
+    hand_over(clip)
     return clip
