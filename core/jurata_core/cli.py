@@ -8,6 +8,7 @@ import sys
 from collections.abc import Callable, Iterator
 from functools import partial
 from itertools import chain
+from pathlib import Path
 from typing import IO, Any
 
 from .answers import (
@@ -23,7 +24,8 @@ from .answers import (
 )
 from .faults import Fault, FaultyInput
 from .formats.schema import match_schema, verdict_schema
-from .match_log import MOST_BYTES, parse_json
+from .match_log import MOST_BYTES, parse_json, read_log
+from .simulation.table import running, serve
 
 SCHEMAS = {"match": match_schema, "verdict": verdict_schema}
 LINES_A_TASK = 16
@@ -152,9 +154,26 @@ def _parser() -> argparse.ArgumentParser:
     exporting = command("export", "write a verdict as a file of another form", _export)
     exporting.add_argument("log")
     exporting.add_argument("--as", dest="form", choices=EXPORTS, required=True)
+    sitting = command("table", "run a simulated scoreboard table for the logs of a folder", _table)
+    sitting.add_argument("logs", nargs="+", help="match logs or case files; a match is called like its file")
+    where = sitting.add_mutually_exclusive_group(required=True)
+    where.add_argument("--port", type=int, choices=range(1, 65536), metavar="PORT", help="serve them on loopback")
+    where.add_argument("--file", metavar="CALLS.jsonl", help="write the calls of the first log to a file")
     describing = command("schema", "print the JSON Schema of a format", _schema)
     describing.add_argument("name", choices=SCHEMAS)
     return parser
+
+
+def _table(options: argparse.Namespace) -> None:
+    logs = {Path(path).stem: read_log(_read(path)) for path in options.logs}
+    if options.file is not None:
+        Path(options.file).write_text("".join(f"{line}\n" for line in running(next(iter(logs.values())), 0)))
+        return
+    with serve(logs, options.port) as server:
+        try:
+            server.serve_forever()
+        except KeyboardInterrupt:
+            return
 
 
 def _audit(options: argparse.Namespace) -> Answer:

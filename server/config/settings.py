@@ -154,6 +154,9 @@ SPECTACULAR_SETTINGS = {
 LARGEST_CLIP = env.int("JURATA_LARGEST_CLIP", default=4 * 1024**3)
 """The largest clip that is taken, in bytes."""
 
+TABLE = env("JURATA_TABLE", default="")
+"""The address of a scoreboard table that calls are read from; none where empty."""
+
 TEST_RUNNER = "config.runner.Runner"
 LOGGING = {
     "version": 1,

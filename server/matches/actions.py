@@ -2,23 +2,32 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
+from urllib.parse import quote
+from urllib.request import urlopen
 
+from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
 from config.errors import Refused
+from jurata_core.adjudication import adjudicate
+from jurata_core.audit import read_calls
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.times import minutes, to_seconds
 
+from .logs import log_of
 from .models import Change, Match, Observation
 
+TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
+"""How long the table is waited for, and how much is read from it."""
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
 SLACK_MS = 1_000
@@ -148,6 +157,44 @@ def _still(body: dict[str, Any]) -> dict[str, Any]:
 def _logged(match: Match, rows: list[Observation]) -> Logged:
     bodies = [row.body for row in rows if not row.deleted]
     return Logged(bodies, {row.key: row.revision for row in rows}, match.revision)
+
+
+@transaction.atomic
+def take_calls(match: Match, text: str, who: AbstractBaseUser) -> Logged:
+    """Put the calls of a scoreboard table into the log. Reading the same ones again changes nothing."""
+    log = read_log(log_of(match))
+    calls = read_calls(text, adjudicate(log))
+    done = logged(match)
+    for number, call in enumerate(calls):
+        key = f"table-{number}-{call['t']}-{call['to']}"
+        if key not in done.revisions:
+            done = record(match, key, call, who)
+    return done
+
+
+def fetch_calls(name: str) -> str:
+    """The calls of a match from the scoreboard table, as lines of JSON."""
+    return _ask_table(f"calls/{quote(name, safe='')}?speed=0")
+
+
+def matches_on_table() -> list[str]:
+    """What the scoreboard table has; empty where there is no table."""
+    if not settings.TABLE:
+        return []
+    found = json.loads(_ask_table("matches"))
+    return [str(name) for name in found]
+
+
+def _ask_table(path: str) -> str:
+    if not settings.TABLE:
+        raise Refused("no_table", "No scoreboard table is set up here; its calls can be read from a file.", 404)
+    try:
+        with urlopen(f"{settings.TABLE.rstrip('/')}/{path}", timeout=TABLE_SECONDS) as answer:
+            text: str = answer.read(TABLE_BYTES).decode("utf-8", "replace")
+            return text
+    except (OSError, ValueError):
+        message = "The scoreboard table does not answer. Is it running? Its calls can also be read from a file."
+        raise Refused("table_away", message, 502) from None
 
 
 @transaction.atomic

@@ -16,15 +16,16 @@ from config.errors import Refused
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import verdict_on
 from jurata_core.audit import audit, compare
+from jurata_core.faults import Fault, FaultyInput
 from jurata_core.prompts import prompts
 from jurata_core.scoreboard import Reading, check_clock
 from jurata_core.times import to_millis
 
-from .actions import ask_second, finish_second
+from .actions import TABLE_BYTES, ask_second, fetch_calls, finish_second, matches_on_table, take_calls
 from .logs import bodies, checked_log
 from .models import Change, Match
 from .schema import ObservationField, VerdictField
-from .views import MatchSerializer, own_match
+from .views import MatchSerializer, ScoredSerializer, own_match, scored, signed_in
 
 MOST_CHANGES = 500
 """So many steps of a history are shown, the newest first."""
@@ -107,6 +108,15 @@ class AttentionSerializer(serializers.Serializer[Any]):
     calls = LineSerializer(many=True, help_text="officials' calls against the ledger; empty where none is logged")
 
 
+class CallsSerializer(serializers.Serializer[Any]):
+    match = serializers.CharField(required=False, max_length=200, help_text="the match as the table calls it")
+    lines = serializers.CharField(required=False, max_length=TABLE_BYTES, help_text="a file of calls, one a line")
+
+
+class TableSerializer(serializers.Serializer[Any]):
+    matches = serializers.ListField(child=serializers.CharField())
+
+
 class AskSecondSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=150, help_text="the user who is asked")
 
@@ -163,6 +173,27 @@ class AuditView(APIView):
     @extend_schema(operation_id="audit", responses=ComparisonSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         return Response(audit(checked_log(own_match(request, match))).as_json())
+
+
+class TableView(APIView):
+    @extend_schema(operation_id="table", responses=TableSerializer)
+    def get(self, request: Request) -> Response:
+        """What the scoreboard table has."""
+        return Response({"matches": matches_on_table()})
+
+
+class CallsView(APIView):
+    @extend_schema(operation_id="take_calls", request=CallsSerializer, responses=ScoredSerializer)
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        """Read the officials' calls from the table, or from a file it has written."""
+        found = own_match(request, match)
+        asked = CallsSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        name, lines = asked.validated_data.get("match"), asked.validated_data.get("lines")
+        if name is None and lines is None:
+            raise FaultyInput([Fault("match", "is missing: name the match on the table, or give the lines", "missing")])
+        text = lines if lines is not None else fetch_calls(name)
+        return Response(scored(found, take_calls(found, text, signed_in(request))))
 
 
 class SecondsView(APIView):

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import json
 import subprocess
+import threading
 import uuid
 
 from django.conf import settings
 from django.contrib.auth.models import User
-from django.test import TestCase
+from django.test import TestCase, override_settings
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from footage.models import Clip
 from jurata_core.answers import score
+from jurata_core.match_log import read_log
+from jurata_core.simulation.table import calls as table_calls
+from jurata_core.simulation.table import serve
 from matches.logs import log_of
 from matches.models import Match, Observation
 from roster.models import Athlete
@@ -229,6 +233,52 @@ class Attention(CoachCase):
         self.assertEqual(answer.status_code, 400)
 
 
+class Table(CoachCase):
+    """The scoreboard table is the simulated one, served on a free port of loopback."""
+
+    def setUp(self):
+        super().setUp()
+        self.server = serve({"mat 1": read_log(LOG)}, 0)
+        threading.Thread(target=self.server.serve_forever, daemon=True).start()
+        self.addCleanup(self.server.server_close)
+        self.addCleanup(self.server.shutdown)
+        there = override_settings(TABLE=f"http://127.0.0.1:{self.server.server_port}")
+        there.enable()
+        self.addCleanup(there.disable)
+
+    def test_calls_are_read_from_the_table_once(self):
+        match = self.match()
+        self.assertEqual(self.call("get", "table").json(), {"matches": ["mat 1"]})
+        for _ in range(2):
+            answer = self.call("post", f"matches/{match.pk}/calls", {"match": "mat 1"})
+            called = [body for body in answer.json()["observations"] if body["kind"] == "call"]
+            self.assertEqual(len(called), len(table_calls(read_log(LOG))))
+
+    def test_a_file_of_calls(self):
+        match = self.match()
+        lines = '{"clock": 12, "to": "a", "points": 2}\n{"clock": 301, "to": "b", "advantages": 1}\n'
+        found = self.call("post", f"matches/{match.pk}/calls", {"lines": lines}).json()["observations"]
+        self.assertEqual([(body["t"], body["to"]) for body in found if body["kind"] == "call"], [(12, "a"), (301, "b")])
+        faulty = self.call(
+            "post", f"matches/{match.pk}/calls", {"lines": '{"clock": "x", "to": "c"}\n[1]\n{"clock": 1, "to": "a"}'}
+        )
+        paths = [fault["path"] for fault in faulty.json()["faults"]]
+        self.assertEqual(paths, ["line 1: clock", "line 1: to", "line 2", "line 3: points"])
+
+    def test_a_table_that_is_away(self):
+        match = self.match()
+        with override_settings(TABLE="http://127.0.0.1:9"):
+            self.assertEqual(
+                self.call("post", f"matches/{match.pk}/calls", {"match": "mat 1"}).json()["code"], "table_away"
+            )
+        with override_settings(TABLE=""):
+            self.assertEqual(self.call("get", "table").json(), {"matches": []})
+            self.assertEqual(
+                self.call("post", f"matches/{match.pk}/calls", {"match": "mat 1"}).json()["code"], "no_table"
+            )
+        self.assertEqual(self.call("post", f"matches/{match.pk}/calls", {}).status_code, 400)
+
+
 class SecondScore(CoachCase):
     def ask(self, match, name="other"):
         return self.call("post", f"matches/{match.pk}/seconds", {"name": name})
@@ -303,6 +353,7 @@ class Privacy(CoachCase):
             "matches/<uuid:match>/attention": [("get", {})],
             "matches/<uuid:match>/audit": [("get", {})],
             "matches/<uuid:match>/seconds": [("get", {}), ("post", {"name": "other"})],
+            "matches/<uuid:match>/calls": [("post", {"lines": ""})],
             "matches/<uuid:match>/finished": [("post", {})],
             "matches/<uuid:match>/seconds/<uuid:second>": [("get", {})],
             "matches/<uuid:match>/review": [("get", {})],
@@ -315,6 +366,7 @@ class Privacy(CoachCase):
             "legality": "get",
             "techniques": "get",
             "preferences": "get",
+            "table": "get",
         }
         values = {
             "<int:pk>": self.athlete.pk,

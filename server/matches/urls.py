@@ -3,11 +3,13 @@ from django.urls import path
 from .around import (
     AttentionView,
     AuditView,
+    CallsView,
     FinishView,
     HistoryView,
     RevisionView,
     SecondsView,
     SideBySideView,
+    TableView,
 )
 from .views import LogView, MatchesView, MatchView, ObservationView, OutlookView
 
@@ -21,6 +23,8 @@ urlpatterns = [
     path("matches/<uuid:match>/history", HistoryView.as_view()),
     path("matches/<uuid:match>/attention", AttentionView.as_view()),
     path("matches/<uuid:match>/audit", AuditView.as_view()),
+    path("matches/<uuid:match>/calls", CallsView.as_view()),
+    path("table", TableView.as_view()),
     path("matches/<uuid:match>/seconds", SecondsView.as_view()),
     path("matches/<uuid:match>/finished", FinishView.as_view()),
     path("matches/<uuid:match>/seconds/<uuid:second>", SideBySideView.as_view()),

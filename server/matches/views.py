@@ -120,7 +120,7 @@ def own_matches(request: Request) -> QuerySet[Match]:
     return Match.objects.filter(owner_id=cast(int, request.user.pk)).select_related("athlete", "clip")
 
 
-def _user(request: Request) -> AbstractBaseUser:
+def signed_in(request: Request) -> AbstractBaseUser:
     return cast(AbstractBaseUser, request.user)
 
 
@@ -128,7 +128,7 @@ def own_match(request: Request, match: uuid.UUID) -> Match:
     return get_object_or_404(own_matches(request), pk=match)
 
 
-def _scored(match: Match, log: Logged) -> dict[str, Any]:
+def scored(match: Match, log: Logged) -> dict[str, Any]:
     return {**asdict(log), "verdict": verdict_on(checked_log(match, log.observations))}
 
 
@@ -159,7 +159,7 @@ class MatchesView(APIView):
         asked = NewMatchSerializer(data=request.data, context={"request": request})
         asked.is_valid(raise_exception=True)
         values = dict(asked.validated_data)
-        match = set_up(_user(request), values, values.pop("log", None))
+        match = set_up(signed_in(request), values, values.pop("log", None))
         return Response(MatchSerializer(match, context={"request": request}).data, status=201)
 
 
@@ -169,7 +169,7 @@ class MatchView(APIView):
         found = own_match(request, match)
         clip = ClipSerializer(found.clip).data if found.clip else None
         row = MatchSerializer(found, context={"request": request}).data
-        return Response({"match": row, "clip": clip, **_scored(found, logged(found))})
+        return Response({"match": row, "clip": clip, **scored(found, logged(found))})
 
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:
@@ -197,12 +197,12 @@ class ObservationView(APIView):
         found = own_match(request, match)
         if not isinstance(request.data, dict):
             raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
-        return Response(_scored(found, record(found, key, request.data, _user(request), _based_on(request))))
+        return Response(scored(found, record(found, key, request.data, signed_in(request), _based_on(request))))
 
     @extend_schema(operation_id="take_back", parameters=[BASED_ON], responses={200: ScoredSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
-        return Response(_scored(found, take_back(found, key, _user(request), _based_on(request))))
+        return Response(scored(found, take_back(found, key, signed_in(request), _based_on(request))))
 
 
 class OutlookView(APIView):

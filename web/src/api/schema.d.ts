@@ -233,6 +233,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read the officials' calls from the table, or from a file it has written. */
+        post: operations["take_calls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/finished": {
         parameters: {
             query?: never;
@@ -428,6 +445,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the scoreboard table has. */
+        get: operations["table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/techniques": {
         parameters: {
             query?: never;
@@ -503,6 +537,12 @@ export interface components {
          * @enum {string}
          */
         BeltEnum: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+        CallsRequest: {
+            /** @description the match as the table calls it */
+            match?: string;
+            /** @description a file of calls, one a line */
+            lines?: string;
+        };
         Change: {
             revision: number;
             key: string;
@@ -885,6 +925,9 @@ export interface components {
          * @enum {string}
          */
         StatusEnum: "legal" | "illegal" | "stop";
+        Table: {
+            matches: string[];
+        };
         /**
          * @description * `points` - points
          *     * `advantages` - advantages
@@ -1783,6 +1826,31 @@ export interface operations {
             };
         };
     };
+    take_calls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CallsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scored"];
+                };
+            };
+        };
+    };
     finish_second: {
         parameters: {
             query?: never;
@@ -2162,6 +2230,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
             };
         };
     };

@@ -169,7 +169,7 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
   return (
     <div ref={item}>
       <button type="button" onClick={() => seek(exchange.start)} aria-current={isCurrent ? "step" : undefined}
-        className={`grid w-full grid-cols-[1fr_64px_1fr] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
+        className={`grid w-full grid-cols-[minmax(0,1fr)_64px_minmax(0,1fr)] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
         <Gain exchange={exchange} side="a" tone={tone} />
         <span className={`relative justify-self-center border-2 px-1.5 text-[15px] leading-6 font-semibold ${tone === "night" ? "border-seam bg-night text-bone" : "border-rule bg-paper text-ink"} ${isCurrent ? "border-amber!" : ""}`}>
           {clock(exchange.clock_start)}
@@ -203,11 +203,11 @@ function Gain({ exchange, side, tone }: { exchange: Exchange; side: Side; tone: 
   const missed = exchange.missed[side];
   const marks = TALLIES.filter((kind: Tally) => tally[kind] !== 0);
   return (
-    <span className={`flex min-h-7 items-center gap-1 ${side === "a" ? "flex-row-reverse" : ""}`}>
-      {tally.points > 0 && <span aria-hidden className={`h-2 ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />}
+    <span className={`flex min-h-7 min-w-0 items-center gap-1 ${side === "a" ? "flex-row-reverse" : ""}`}>
+      {tally.points > 0 && <span aria-hidden className={`h-2 min-w-1 ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />}
       {marks.map((kind) => <Mark key={kind} kind={kind} n={tally[kind]} side={side} on={tone} />)}
       {missed.length > 0 && (
-        <span className={`border border-dashed px-1 text-[14px] leading-5 ${INK[tone][side]}`} title={`Missed: ${missed.map(claimWords).join(", ")}`}>
+        <span className={`shrink-0 border border-dashed px-1 text-[14px] leading-5 ${INK[tone][side]}`} title={`Missed: ${missed.map(claimWords).join(", ")}`}>
           missed{missed.length > 1 ? ` ${missed.length}` : ""}
         </span>
       )}

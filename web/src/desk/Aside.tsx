@@ -48,7 +48,7 @@ export function Aside({ desk, log, score, attention, playhead, chosen, choose, s
       </div>
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && (
-          <select aria-label="Show on the spine" className="desk-field py-0! text-[15px]!" value={filter} onChange={(event) => setFilter(event.target.value as Filter)}>
+          <select aria-label="Show on the spine" className="desk-field w-32 py-0! text-[15px]!" value={filter} onChange={(event) => setFilter(event.target.value as Filter)}>
             {Object.entries(FILTERS).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
           </select>
         )}

@@ -5,6 +5,7 @@ import { describe, doubtOf } from "../components/describe";
 import { Problem } from "../components/Problem";
 import { clock, footage } from "../components/words";
 import { useLetBe } from "./attention";
+import { OfficialsCalls } from "./OfficialsCalls";
 import type { Playhead } from "./playhead";
 import type { Keyed } from "./useLog";
 
@@ -61,6 +62,7 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
         ))}
       </ul>
       <Scoreboard match={match} checks={attention?.clock ?? []} playhead={playhead} seek={seek} />
+      <OfficialsCalls match={match.id} />
     </section>
   );
 }

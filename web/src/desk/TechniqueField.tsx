@@ -66,17 +66,17 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
           {chosen.because} {chosen.caution}
         </p>
       ) : (
-        <ul id={list} role="listbox" aria-label="Techniques" className="flex flex-col">
+        <ul id={list} role="listbox" aria-label="Techniques" className="flex max-w-2xl flex-wrap gap-1">
           {found.map((one, index) => (
             <li key={one.id} role="option" aria-selected={index === lit}>
               <button type="button" tabIndex={-1} onClick={() => choose(one)}
-                className={`flex w-full gap-3 px-2 py-0.5 text-left ${index === lit ? "bg-rail" : ""}`}>
+                className={`flex items-baseline gap-2 border px-2 py-0.5 text-left ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
                 <span className="font-semibold">{one.name}</span>
                 {one.status !== "legal" && <span className="bg-bone px-1 text-[14px] text-night">{STATUS[one.status]}</span>}
               </button>
             </li>
           ))}
-          {found[lit] && found[lit].status !== "legal" && <li className="max-w-xl px-2 text-[15px]">{found[lit].because}</li>}
+          {found[lit] && found[lit].status !== "legal" && <li className="w-full px-2 text-[15px]">{found[lit].because}</li>}
           {typed && found.length === 0 && <li className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</li>}
         </ul>
       )}
