@@ -1,12 +1,18 @@
-"""From key press to verdict painted, on the demo's longest match, in a real browser.
+"""How fast the desk is, in a real browser: keys, frame steps, jumps to an exchange, and playing.
 
 ./start && .venv/bin/python bench/desk.py
+
+On the demo's longest match and on one of 1,000 observations; the clip is 1080p.
 """
 
 from __future__ import annotations
 
 import os
 import statistics
+import subprocess
+import tempfile
+import time
+from pathlib import Path
 from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
@@ -14,10 +20,12 @@ from playwright.sync_api import Page, sync_playwright
 ADDRESS = f"http://127.0.0.1:{os.environ.get('JURATA_PORT', '8417')}"
 ROUNDS = 60
 ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+LONG = 1_000
+CLIP_SECONDS = 700
 
 # The save line says that everything is saved in the same breath as the verdict is drawn;
 # a task after the next animation frame that is on the screen.
-WATCH = """() => {
+WATCH_KEYS = """() => {
   window.times = [];
   let pressed = 0, away = false;
   window.addEventListener("keydown", () => { pressed = performance.now(); away = false; }, true);
@@ -29,6 +37,24 @@ WATCH = """() => {
     const from = pressed;
     requestAnimationFrame(() => setTimeout(() => window.times.push(performance.now() - from)));
   }).observe(line, { characterData: true, childList: true, subtree: true });
+}"""
+# A frame is painted when the player presents it.
+WATCH_FRAMES = """() => {
+  window.frames_shown = [];
+  const video = document.querySelector("video");
+  let from = 0;
+  const begin = () => { from = performance.now(); };
+  for (const kind of ["keydown", "pointerdown"]) window.addEventListener(kind, begin, true);
+  const shown = (now) => {
+    if (from) { window.frames_shown.push(performance.now() - from); from = 0; }
+    video.requestVideoFrameCallback(shown);
+  };
+  video.requestVideoFrameCallback(shown);
+}"""
+WATCH_TASKS = """() => {
+  window.long_tasks = [];
+  new PerformanceObserver(list => { for (const one of list.getEntries()) window.long_tasks.push(one.duration); })
+    .observe({ type: "longtask" });
 }"""
 
 
@@ -44,6 +70,75 @@ def call(page: Page, method: str, path: str, body: Any = None) -> Any:
     return page.evaluate(script, [method, path, body])
 
 
+def long_log() -> dict[str, Any]:
+    places = [("guard", "a"), ("side", "a"), ("mount", "a"), ("guard", "b"), ("turtle", "b")]
+    observations: list[dict[str, Any]] = [{"t": 0, "kind": "clock", "action": "start"}]
+    for number in range(LONG - 1):
+        position, top = places[number * 7 % 5]
+        t = round(1 + number * 0.68, 2)
+        observations.append({"t": t, "kind": "position", "position": position, "top": top})
+    division = {"age": 25, "belt": "blue", "attire": "gi"}
+    head = {"format": "jurata-match/1", "ruleset": "full-points", "duration": 690, "division": division}
+    return {**head, "observations": observations}
+
+
+def full_hd(page: Page) -> str:
+    """A clip of 1080p with a keyframe a second, as the worker leaves one alone. Returns its id."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "bench.mp4"
+        source = f"testsrc2=size=1920x1080:rate=25:duration={CLIP_SECONDS}"
+        how = ["-c:v", "libx264", "-preset", "ultrafast", "-g", "25", "-pix_fmt", "yuv420p"]
+        subprocess.run(["ffmpeg", "-v", "error", "-f", "lavfi", "-i", source, *how, path], check=True)
+        page.goto(f"{ADDRESS}/matches/new")
+        page.get_by_label("Upload a clip").set_input_files(path)
+        page.get_by_label("or take one that is here").locator("option", has_text="bench.mp4").wait_for(state="attached")
+        page.wait_for_function("!document.querySelector('[role=progressbar]')", timeout=300_000)
+    return str(next(clip["id"] for clip in call(page, "GET", "clips") if clip["name"] == "bench.mp4"))
+
+
+def told(name: str, times: list[float]) -> None:
+    times = sorted(times)
+    p95 = times[min(len(times) - 1, int(len(times) * 0.95))]
+    print(f"  {name}: p50 {statistics.median(times):.0f} ms, p95 {p95:.0f} ms ({len(times)} times)")
+
+
+def measure(page: Page, match: str) -> None:
+    page.goto(f"{ADDRESS}/matches/{match}")
+    page.wait_for_function("document.querySelector('video')?.readyState >= 2", timeout=60_000)
+    page.wait_for_timeout(1_000)
+    page.evaluate(WATCH_KEYS)
+    page.evaluate(WATCH_FRAMES)
+    page.evaluate(WATCH_TASKS)
+    for _ in range(30):
+        page.keyboard.press("ArrowDown")
+    page.wait_for_timeout(500)
+    page.evaluate("window.frames_shown = []")
+    for number in range(ROUNDS):
+        page.keyboard.press("ArrowRight")
+        page.wait_for_function("count => window.frames_shown.length > count", arg=number)
+    told("frame step to its frame painted", page.evaluate("window.frames_shown"))
+    page.evaluate("window.frames_shown = []")
+    spine = page.get_by_test_id("spine")
+    for number in range(20):
+        rows = spine.locator("ol > li > div > button")
+        rows.nth(number % min(12, rows.count())).click()
+        page.wait_for_timeout(350)
+    told("click on an exchange to its frame painted", page.evaluate("window.frames_shown"))
+    page.evaluate("window.times = []")
+    for number in range(ROUNDS):
+        page.keyboard.press("gstm"[number % 4])
+        page.wait_for_function("count => window.times.length > count", arg=number)
+        page.keyboard.press("ArrowRight")
+        page.wait_for_timeout(120)
+    told("key press to verdict painted", page.evaluate("window.times"))
+    page.evaluate("window.long_tasks = []")
+    page.keyboard.press("Space")
+    time.sleep(8)
+    page.keyboard.press("Space")
+    tasks = page.evaluate("window.long_tasks")
+    print(f"  playing 8 s: {len(tasks)} tasks over 50 ms{f', the longest {max(tasks):.0f} ms' if tasks else ''}")
+
+
 def main() -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
@@ -57,26 +152,19 @@ def main() -> None:
         page.get_by_role("heading", name="Matches").wait_for()
         longest = max(call(page, "GET", "matches"), key=lambda match: match["observed"])
         log = call(page, "GET", f"matches/{longest['id']}/log")
-        setting = {"athlete": longest["athlete"], "opponent": "Bench", "clip": longest["clip"], "log": log}
-        copy = call(page, "POST", "matches", setting)
+        clip = full_hd(page)
+        made = []
         try:
-            page.goto(f"{ADDRESS}/matches/{copy['id']}")
-            page.wait_for_function("document.querySelector('video')?.readyState >= 2")
-            for _ in range(60):
-                page.keyboard.press("ArrowDown")
-            page.evaluate(WATCH)
-            for number in range(ROUNDS):
-                page.keyboard.press("gstm"[number % 4])
-                page.wait_for_function("count => window.times.length > count", arg=number)
-                page.keyboard.press("ArrowRight")
-                page.wait_for_timeout(120)
-            times = sorted(page.evaluate("window.times"))
+            for name, one in ((f"{longest['observed']} observations", log), (f"{LONG} observations", long_log())):
+                setting = {"athlete": longest["athlete"], "opponent": "Bench", "clip": clip, "log": one}
+                made.append(call(page, "POST", "matches", setting)["id"])
+                print(f"{name}, 1080p:")
+                measure(page, made[-1])
         finally:
-            call(page, "DELETE", f"matches/{copy['id']}")
+            for match in made:
+                call(page, "DELETE", f"matches/{match}")
+            call(page, "DELETE", f"clips/{clip}")
             browser.close()
-    p95 = times[int(len(times) * 0.95)]
-    said = f"{longest['observed']} observations, {len(times)} key presses"
-    print(f"key press to verdict painted: p50 {statistics.median(times):.0f} ms, p95 {p95:.0f} ms ({said})")
 
 
 if __name__ == "__main__":

@@ -172,7 +172,7 @@ class Scoring(Journey):
         self.page.keyboard.type("inverted heel")
         offered = self.page.get_by_role("listbox", name="Techniques")
         expect(offered.get_by_role("option").first).to_contain_text("illegal here")
-        expect(offered).to_contain_text("is a variant of Heel hook")
+        expect(self.page.get_by_role("form")).to_contain_text("is a variant of Heel hook")
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_test_id("because")).to_contain_text("Ada Brenn is disqualified")
 

@@ -7,7 +7,7 @@ import subprocess
 
 from playwright.sync_api import expect
 
-from footage.probe import frame_times, probe
+from footage.probe import frames_in, probe
 from matches.logs import log_of
 
 from .base import TRUTH, Journey
@@ -28,7 +28,7 @@ class Footage(Journey):
     def test_steps_are_frames_where_frames_are_not_equally_long(self):
         match = self.match()
         self.film_unevenly(match.clip)
-        times = frame_times(match.clip.path)
+        times = frames_in(match.clip.path).times
         self.assertGreater(len({later - t for t, later in itertools.pairwise(times)}), 1)
         self.sign_in(f"/matches/{match.pk}")
         self.until("document.querySelector('video')?.readyState >= 2")

@@ -8,8 +8,10 @@ import tempfile
 from pathlib import Path
 
 from axe_playwright_python.sync_playwright import Axe
+from django.contrib.auth.models import User
 from playwright.sync_api import expect
 
+from matches.actions import ask_second
 from matches.models import Match
 
 from .base import PASSWORD, TRUTH, Journey
@@ -202,6 +204,32 @@ class Access(Journey):
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_text(ready).first).to_be_visible()
             self.check(path)
+        second = ask_second(match, User.objects.create_user("second", password=PASSWORD))
+        self.page.goto(f"{self.live_server_url}/matches/{match.pk}/seconds/{second.pk}")
+        expect(self.page.get_by_role("heading", name="How far they agree")).to_be_visible()
+        self.check("side by side")
+
+    def test_what_opens_over_the_desk(self):
+        calls = [*TRUTH["observations"][:3], {"t": 10, "kind": "call", "to": "b", "points": 2}]
+        self.at_desk({**TRUTH, "observations": calls})
+        page = self.page
+        self.go_to(9.5)
+        page.keyboard.press("u")
+        self.saved()
+        page.get_by_text("Check the clock against the scoreboard").click()
+        page.get_by_text("Read the officials’ calls").click()
+        self.check("unsure, with the clock and the calls")
+        page.keyboard.press("x")
+        page.keyboard.type("heel hok")
+        expect(page.get_by_role("listbox").get_by_role("option").first).to_contain_text("Heel hook")
+        self.check("a technique being logged")
+        page.keyboard.press("Escape")
+        for name, dialog in (("All keys", "All keys"), ("History", "History"), ("Second score", "A second score")):
+            page.get_by_role("button", name=name).click()
+            expect(page.get_by_role("dialog", name=dialog)).to_be_visible()
+            self.check(name)
+            page.keyboard.press("Escape")
+            expect(page.get_by_role("dialog")).to_have_count(0)
 
     def test_the_desk_fits_without_scrolling(self):
         match = self.match(TRUTH)

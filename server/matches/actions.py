@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import json
 import uuid
-from dataclasses import dataclass
 from datetime import timedelta
-from typing import Any
+from typing import Any, NamedTuple
 from urllib.parse import quote
 from urllib.request import urlopen
 
@@ -28,6 +27,8 @@ from .models import Change, Match, Observation
 
 TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 """How long the table is waited for, and how much is read from it."""
+NEW = -1
+"""The revision of a key that was never there."""
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
 SLACK_MS = 1_000
@@ -68,8 +69,7 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
     return match
 
 
-@dataclass(frozen=True, slots=True)
-class Logged:
+class Logged(NamedTuple):
     """The log after a change: what is in it, in its order, and the revision of every key, deleted ones too."""
 
     observations: list[dict[str, Any]]
@@ -77,9 +77,19 @@ class Logged:
     revision: int
 
 
+class _Row(NamedTuple):
+    """A row of the log as it is read: a thousand of these are made in a tenth of the time of model instances."""
+
+    key: str
+    sequence: int
+    body: dict[str, Any]
+    deleted: bool
+    revision: int
+
+
 def logged(match: Match) -> Logged:
     """The log as it stands."""
-    return _logged(match, list(match.observations.all()))
+    return _logged(match, _rows(match))
 
 
 @transaction.atomic
@@ -94,52 +104,59 @@ def record(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, 
     _check(match, body)
     found = next((row for row in rows if row.key == key), None)
     if found is None:
-        found = Observation(match=match, key=key, sequence=rows[-1].sequence + 1 if rows else 0, deleted=True)
+        found = _Row(key, rows[-1].sequence + 1 if rows else 0, body, True, NEW)
         rows.append(found)
     elif not found.deleted and found.body == body:
         return _logged(match, rows)
     _refuse_conflict(found, based_on)
-    _change(match, found, who, body)
-    return _logged(match, rows)
+    return _change(match, rows, found, who, body)
 
 
 @transaction.atomic
 def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | None = None) -> Logged:
     """Mark an observation as deleted. Deleting it twice is the same as once. Conflicts as in :func:`record`."""
     match, rows = _locked(match)
-    for row in rows:
-        if row.key == key and not row.deleted:
-            _refuse_conflict(row, based_on)
-            _change(match, row, who, None)
-    return _logged(match, rows)
+    found = next((row for row in rows if row.key == key and not row.deleted), None)
+    if found is None:
+        return _logged(match, rows)
+    _refuse_conflict(found, based_on)
+    return _change(match, rows, found, who, None)
 
 
-def _locked(match: Match) -> tuple[Match, list[Observation]]:
+def _locked(match: Match) -> tuple[Match, list[_Row]]:
     """The match and all its rows, deleted ones too. One change after another: their order is part of the log."""
     locked = Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
-    return locked, list(Observation.objects.filter(match=locked))
+    return locked, _rows(locked)
 
 
-def _refuse_conflict(row: Observation, based_on: int | None) -> None:
-    if based_on is not None and row.revision != based_on:
+def _rows(match: Match) -> list[_Row]:
+    return [_Row(*row) for row in match.observations.values_list(*_Row._fields)]
+
+
+def _refuse_conflict(row: _Row, based_on: int | None) -> None:
+    if based_on is not None and max(0, row.revision) != based_on:
         raise Refused("conflict", "This was changed meanwhile at another place; look at both and choose.", 409)
 
 
-def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> None:
+def _change(match: Match, rows: list[_Row], row: _Row, who: AbstractBaseUser, body: dict[str, Any] | None) -> Logged:
     """Put a row's new state and its step of the history; a body of None deletes it."""
     before = None if row.deleted else row.body
     match.revision += 1
     match.save(update_fields=["revision", "changed"])
-    row.deleted, row.revision = body is None, match.revision
-    if body is not None:
-        row.body = body
-    row.save()
+    now = row._replace(body=row.body if body is None else body, deleted=body is None, revision=match.revision)
+    if row.revision == NEW:
+        Observation.objects.create(match=match, **now._asdict())
+    else:
+        match.observations.filter(key=row.key).update(**now._asdict(), changed=timezone.now())
     last = match.changes.first()
     if last is not None and _goes_on(last, row.key, who, before, body):
         last.after, last.revision = body, match.revision
         last.save(update_fields=["after", "revision"])
-        return
-    Change.objects.create(match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision)
+    else:
+        Change.objects.create(
+            match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision
+        )
+    return _logged(match, [now if one is row else one for one in rows])
 
 
 def _goes_on(last: Change, key: str, who: AbstractBaseUser, before: Any, after: Any) -> bool:
@@ -154,7 +171,7 @@ def _still(body: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in body.items() if name not in ("t", "until")}
 
 
-def _logged(match: Match, rows: list[Observation]) -> Logged:
+def _logged(match: Match, rows: list[_Row]) -> Logged:
     bodies = [row.body for row in rows if not row.deleted]
     return Logged(bodies, {row.key: row.revision for row in rows}, match.revision)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from dataclasses import asdict
 from typing import Any, cast
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -129,7 +128,7 @@ def own_match(request: Request, match: uuid.UUID) -> Match:
 
 
 def scored(match: Match, log: Logged) -> dict[str, Any]:
-    return {**asdict(log), "verdict": verdict_on(checked_log(match, log.observations))}
+    return {**log._asdict(), "verdict": verdict_on(checked_log(match, log.observations))}
 
 
 def _based_on(request: Request) -> int | None:

@@ -117,6 +117,7 @@ type Entry =
 function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; rows: Entry[][] } {
   const rows: Entry[][] = verdict.exchanges.map(() => []);
   const before: Entry[] = [];
+  const consoled = new Set(verdict.ledger.filter((award) => award.reason === "lost").map((award) => `${award.t} ${award.to}`));
   for (const seen of observations) {
     (rows[exchangeAt(verdict, seen.t)] ?? before).push({ t: seen.t, rank: 0, seen });
   }
@@ -129,8 +130,7 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
     for (const row of exchange.missed_rows) {
       const miss = verdict.missed[row];
       // The advantage for a lost claim tells the same story; one of the two is enough.
-      const consoled = verdict.ledger.some((award) => award.reason === "lost" && award.t === miss?.t && award.to === miss.to);
-      if (miss && !consoled) into?.push({ t: miss.t, rank: 2, miss });
+      if (miss && !consoled.has(`${miss.t} ${miss.to}`)) into?.push({ t: miss.t, rank: 2, miss });
     }
   });
   for (const unpaid of verdict.unpaid) rows[exchangeAt(verdict, unpaid.t)]?.push({ t: unpaid.t, rank: 3, unpaid });

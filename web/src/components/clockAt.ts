@@ -21,9 +21,13 @@ export function clockAt(verdict: Verdict, t: number): { clock: number; running: 
 
 /** The index of the exchange that a time of the footage falls into, -1 before the first. */
 export function exchangeAt(verdict: Verdict, t: number): number {
-  let found = -1;
-  verdict.exchanges.forEach((exchange, index) => {
-    if (exchange.start <= t + 0.001) found = index;
-  });
-  return found;
+  const { exchanges } = verdict;
+  let low = -1;
+  let high = exchanges.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((exchanges[middle]?.start ?? 0) <= t + 0.001) low = middle;
+    else high = middle - 1;
+  }
+  return low;
 }

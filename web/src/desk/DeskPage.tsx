@@ -10,6 +10,7 @@ export function DeskPage() {
     queryKey: ["match", id],
     queryFn: () => ok(api.GET("/api/matches/{match}", { params: { path: { match: id } } })),
     refetchOnWindowFocus: false,
+    structuralSharing: false, // comparing a long verdict with the last one costs more than drawing it
   });
   if (desk.data) return <Desk key={desk.data.match.id} desk={desk.data} />;
   return (

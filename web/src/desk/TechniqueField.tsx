@@ -6,6 +6,10 @@ import type { Technique } from "../api/client";
 const SHOWN = 5;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
 
+function rounded(hit: { score?: number }): number {
+  return Math.round((hit.score ?? 1) * 10);
+}
+
 /** A name as it is compared while typing: without case, accents or marks. */
 function plain(name: string): string {
   return name.normalize("NFKD").toLowerCase().replace(/[^a-z0-9]/g, "");
@@ -16,7 +20,7 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
   const [lit, setLit] = useState(0);
   const list = useId();
   const names = useMemo(() => techniques.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) })), [techniques]);
-  const fuzzy = useMemo(() => new Fuse(names, { keys: ["keys"], threshold: 0.4, ignoreLocation: true, minMatchCharLength: 2 }), [names]);
+  const fuzzy = useMemo(() => new Fuse(names, { keys: ["keys"], threshold: 0.4, ignoreLocation: true, includeScore: true, minMatchCharLength: 2 }), [names]);
   const typed = plain(value);
   const found = useMemo(() => {
     const lately = (one: Technique) => {
@@ -30,7 +34,8 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
       .filter((row) => row.rank < 9)
       .sort((row, other) => row.rank - other.rank || lately(row.one) - lately(other.one) || row.one.name.length - other.one.name.length)
       .map((row) => row.one);
-    const misspelt = spelled.length < SHOWN ? fuzzy.search(typed, { limit: SHOWN }).map((hit) => hit.item.one) : [];
+    const near = spelled.length < SHOWN ? fuzzy.search(typed, { limit: 4 * SHOWN }) : [];
+    const misspelt = near.sort((hit, other) => rounded(hit) - rounded(other) || hit.item.one.name.length - other.item.one.name.length).map((hit) => hit.item.one);
     return [...new Set([...spelled, ...misspelt])].slice(0, SHOWN);
   }, [fuzzy, names, recent, techniques, typed]);
   const chosen = techniques.find((one) => one.id === value);
@@ -42,7 +47,7 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
     <div className="relative flex flex-col gap-1">
       <label className="flex items-center gap-2">
         <span className="text-fog">{label}</span>
-        <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!chosen && found.length > 0} aria-controls={list}
+        <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!chosen && found.length > 0} aria-controls={list} aria-activedescendant={!chosen && found[lit] ? `${list}-${lit}` : undefined}
           aria-autocomplete="list" autoComplete="off" spellCheck={false} value={chosen ? chosen.name : value}
           onChange={(event) => {
             set(event.target.value);
@@ -66,19 +71,20 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
           {chosen.because} {chosen.caution}
         </p>
       ) : (
-        <ul id={list} role="listbox" aria-label="Techniques" className="flex max-w-2xl flex-wrap gap-1">
-          {found.map((one, index) => (
-            <li key={one.id} role="option" aria-selected={index === lit}>
-              <button type="button" tabIndex={-1} onClick={() => choose(one)}
-                className={`flex items-baseline gap-2 border px-2 py-0.5 text-left ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
+        <>
+          {/* The keyboard stays in the field; the list is walked with the arrows, or clicked. */}
+          <div id={list} role="listbox" aria-label="Techniques" className="flex max-w-2xl flex-wrap gap-1">
+            {found.map((one, index) => (
+              <div key={one.id} id={`${list}-${index}`} role="option" aria-selected={index === lit} onClick={() => choose(one)}
+                className={`flex cursor-pointer items-baseline gap-2 border px-2 py-0.5 ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
                 <span className="font-semibold">{one.name}</span>
                 {one.status !== "legal" && <span className="bg-bone px-1 text-[14px] text-night">{STATUS[one.status]}</span>}
-              </button>
-            </li>
-          ))}
-          {found[lit] && found[lit].status !== "legal" && <li className="w-full px-2 text-[15px]">{found[lit].because}</li>}
-          {typed && found.length === 0 && <li className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</li>}
-        </ul>
+              </div>
+            ))}
+          </div>
+          {found[lit] && found[lit].status !== "legal" && <p className="max-w-xl text-[15px]">{found[lit].because}</p>}
+          {typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}
+        </>
       )}
     </div>
   );

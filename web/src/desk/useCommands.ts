@@ -68,7 +68,8 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
 
 function carryOut(command: Command, hands: Hands): void {
   const { playhead, log, outlook, chosen, marks } = hands;
-  const { observations: all, add, put } = log;
+  const { add, put } = log;
+  const all = log.live().observations;
   const t = playhead.now();
   // What officials showed and names of exchanges are not seen on the mat.
   const before = () => all.filter((one) => one.t <= t + 0.001 && one.kind !== "call" && one.kind !== "exchange").at(-1);

@@ -46,26 +46,27 @@ export function useLog(desk: Desk) {
   useOtherHands(match, desk.revision, waiting.length === 0);
 
   const observations = useMemo(() => laid(desk.observations, waiting), [desk.observations, waiting]);
-  const latest = useRef({ observations, revisions: desk.revisions });
-  useEffect(() => {
-    latest.current = { observations, revisions: desk.revisions };
-  }, [observations, desk.revisions]);
+  /** The log at this very moment, also between a key and the drawing of what it did. */
+  const live = useCallback(() => {
+    const now = queries.getQueryData<Desk>(["match", match]);
+    return { observations: laid(now?.observations ?? [], queue.read().waiting), revisions: now?.revisions ?? {} };
+  }, [match, queries, queue]);
 
   const { steps, setSteps } = useSteps(match);
   const send = useCallback(
     (key: string, body: Observation | null) => {
-      const change: Change = { key, body, base: latest.current.revisions[key] ?? 0 };
+      const change: Change = { key, body, base: live().revisions[key] ?? 0 };
       queue.push(change);
     },
-    [queue],
+    [live, queue],
   );
   const change = useCallback(
     (key: string, after: Observation | null) => {
-      const before = latest.current.observations.find((one) => one.id === key) ?? null;
+      const before = live().observations.find((one) => one.id === key) ?? null;
       send(key, after);
       setSteps(({ done }) => ({ done: [...done, { key, before, after }], undone: [] }));
     },
-    [send, setSteps],
+    [live, send, setSteps],
   );
   const add = useCallback(
     (body: Observation) => {
@@ -79,7 +80,7 @@ export function useLog(desk: Desk) {
   /** Put an observation that is being moved: many small moves in a row are one step of undo. */
   const slide = useCallback(
     (body: Keyed) => {
-      const before = latest.current.observations.find((one) => one.id === body.id) ?? null;
+      const before = live().observations.find((one) => one.id === body.id) ?? null;
       send(body.id, body);
       setSteps(({ done }) => {
         const last = done.at(-1);
@@ -87,7 +88,7 @@ export function useLog(desk: Desk) {
         return { done: on ? [...done.slice(0, -1), { ...last, after: body }] : [...done, { key: body.id, before, after: body, sliding: true }], undone: [] };
       });
     },
-    [send, setSteps],
+    [live, send, setSteps],
   );
   const remove = useCallback((key: string) => change(key, null), [change]);
   const undo = useCallback(() => {
@@ -105,7 +106,7 @@ export function useLog(desk: Desk) {
 
   const pending = useMemo(() => new Set(waiting.map((one) => one.key)), [waiting]);
   return {
-    observations, pending, save, refused, add, put, slide, remove, undo, redo,
+    observations, live, pending, save, refused, add, put, slide, remove, undo, redo,
     /** Put back a state of an observation: of the history, or one's own after a conflict. */
     restore: change,
     canUndo: steps.done.length > 0,
