@@ -20,6 +20,37 @@ def take(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
+SECOND_KEYS = ((16.0, "c"), (68.0, "Shift+G"), (106.0, "f"))
+"""What the second scorer of the picture logs: seconds of footage and the key."""
+
+
+def take_side_by_side(page: Page) -> None:
+    """Ask the demo's second scorer, let a few things be logged blind, and lay the two side by side."""
+    page.get_by_role("button", name="Second score").click()
+    page.get_by_label("Sign-in name of the second scorer").fill("second")
+    page.get_by_role("button", name="Ask").click()
+    page.get_by_text("Ines Vrakholm").wait_for()
+    browser = page.context.browser
+    assert browser is not None  # the page was opened by it
+    blind = browser.new_page(viewport={"width": 1280, "height": 800})
+    blind.goto(ADDRESS)
+    blind.get_by_label("Name").fill("second")
+    blind.get_by_label("Password").fill("amber-on-the-mat")
+    blind.get_by_role("button", name="Sign in").click()
+    blind.get_by_role("link", name="Score it").click()
+    for t, key in SECOND_KEYS:
+        blind.get_by_label("Time in the footage").fill(str(t))
+        blind.wait_for_timeout(500)
+        blind.keyboard.press(key)
+        blind.wait_for_timeout(500)
+    blind.close()
+    page.reload()
+    page.get_by_role("button", name="Second score").click()
+    page.get_by_role("link", name="Side by side").click()
+    page.get_by_role("heading", name="How far they agree").wait_for()
+    take(page, "side-by-side")
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
@@ -57,7 +88,12 @@ def main() -> None:
         page.keyboard.type("inverted heel")
         take(page, "desk-technique")
         page.keyboard.press("Escape")
-        page.get_by_role("link", name="Review").click()
+        page.keyboard.press("?")
+        take(page, "desk-keys")
+        page.keyboard.press("Escape")
+        take_side_by_side(page)
+        page.get_by_role("link", name="Matches").click()
+        row.get_by_role("link", name="Review").click()
         page.get_by_role("heading", name="Reached and not held").wait_for()
         take(page, "review")
         page.set_viewport_size({"width": 390, "height": 844})

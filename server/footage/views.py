@@ -67,7 +67,8 @@ def own_clips(request: Request) -> QuerySet[Clip]:
 
 def seen_clips(request: Request) -> QuerySet[Clip]:
     """One's own, and those of matches that one was asked to score."""
-    mine = Q(owner_id=request.user.pk) | Q(matches__owner_id=request.user.pk)
+    me = request.user.pk
+    mine = Q(owner_id=me) | Q(matches__owner_id=me) | Q(further__match__owner_id=me)
     return Clip.objects.filter(mine).distinct()
 
 

@@ -9,6 +9,8 @@ from playwright.sync_api import expect
 
 from footage.probe import frames_in, probe
 from matches.logs import log_of
+from matches.models import Match
+from matches.parts import Part, lay_out, parts_of
 
 from .base import TRUTH, Journey
 
@@ -184,3 +186,89 @@ class LookAgain(Journey):
         self.page.get_by_label("Show on the spine").select_option("officials")
         spine = self.page.get_by_test_id("spine")
         expect(spine).to_contain_text("but 2 points to the opponent by the officials")
+
+
+class Parts(Journey):
+    """Several clips in a row, and a clip that begins in the middle of a match."""
+
+    def other_clip(self):
+        other = self.clip()
+        other.name = "second half.webm"
+        other.save()
+        return other
+
+    def test_two_clips_with_a_gap_are_one_footage(self):
+        match = self.match(TRUTH)
+        length = match.clip.duration_ms / 1000
+        start = int(length) + 11
+        lay_out(match, [Part(match.clip, 0), Part(self.other_clip(), start * 1000)])
+        self.sign_in(f"/matches/{match.pk}")
+        page = self.page
+        self.until("document.querySelector('video')?.readyState >= 2")
+        shown = page.get_by_test_id("footage-time")
+        line = page.get_by_label("Time in the footage")
+        line.fill(str(start - 2))
+        expect(page.get_by_text("No footage of this stretch")).to_be_visible()
+        line.fill(str(start + 3))
+        self.until("document.querySelector('video')?.readyState >= 2")
+        page.keyboard.press("ArrowRight")
+        expect(shown).to_have_text(f"0:{start + 3:02d}.050")
+        self.until("Math.abs(document.querySelector('video').currentTime - 3.075) < 0.02")
+        page.keyboard.press("m")
+        self.saved()
+        self.assertEqual(log_of(match)["observations"][-1]["t"], start + 3.05)
+        line.fill(str(start - 0.4))
+        page.keyboard.press("Space")
+        self.until("document.querySelector('video')?.currentTime > 0.3")
+        page.keyboard.press("Space")
+        page.goto(f"{self.live_server_url}/matches/{match.pk}/review")
+        expect(page.get_by_label("Footage of the match")).to_be_visible()
+
+    def test_playing_goes_on_into_the_next_clip(self):
+        match = self.match()
+        length = match.clip.duration_ms
+        other = self.other_clip()
+        lay_out(match, [Part(match.clip, 0), Part(other, length)])
+        self.sign_in(f"/matches/{match.pk}")
+        page = self.page
+        self.until("document.querySelector('video')?.readyState >= 2")
+        page.get_by_label("Time in the footage").fill(str(length / 1000 - 0.5))
+        page.keyboard.press("Space")
+        self.until(
+            f"document.querySelector('video').src.includes('{other.pk}') && document.querySelector('video').currentTime > 0.3"
+        )
+
+    def test_clips_are_laid_out_by_hand(self):
+        other = self.other_clip()
+        match = self.at_desk()
+        page = self.page
+        page.get_by_role("button", name="Clips").click()
+        page.get_by_label("or take one that is here").select_option(str(other.pk))
+        expect(page.get_by_label("begins at")).to_have_count(2)
+        page.get_by_label("begins at").nth(1).fill("0:10")
+        page.get_by_role("button", name="Move").nth(1).click()
+        expect(page.get_by_role("dialog")).to_contain_text("before journey.webm ends")
+        page.get_by_label("begins at").nth(1).fill("1:10")
+        page.get_by_role("button", name="Move").nth(1).click()
+        expect(page.get_by_role("dialog").get_by_text("before journey.webm ends")).to_have_count(0)
+        self.assertEqual([part.start for part in parts_of(Match.objects.get(pk=match.pk))], [0, 70_000])
+
+    def test_a_clip_that_begins_in_the_middle_of_the_match(self):
+        match = self.at_desk()
+        page = self.page
+        page.get_by_role("button", name="Clips").click()
+        page.get_by_text("The clip begins in the middle of the match").click()
+        page.get_by_label("Run on the match clock by then").fill("0:12")
+        page.get_by_label("Who was where").select_option("guard b")
+        page.locator("input[name=points_b]").fill("2")
+        page.get_by_role("button", name="Begin there").click()
+        self.saved()
+        self.assertEqual([str(n) for n in self.score()], ["0", "2"])
+        self.until("document.querySelector('video')?.readyState >= 2 || !document.querySelector('video')")
+        page.get_by_label("Time in the footage").fill("14")
+        expect(page.get_by_test_id("match-clock")).to_have_text("0:14")
+        self.until("Math.abs(document.querySelector('video')?.currentTime - 2.025) < 0.03")
+        logged = log_of(match)["observations"]
+        self.assertEqual(
+            [(seen["t"], seen["kind"]) for seen in logged], [(0, "clock"), (12, "position"), (12, "ruling")]
+        )

@@ -24,6 +24,7 @@ from jurata_core.times import minutes, to_seconds
 
 from .logs import log_of
 from .models import Change, Match, Observation
+from .parts import lay_out, parts_of
 
 TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 """How long the table is waited for, and how much is read from it."""
@@ -224,8 +225,10 @@ def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
     found = match.seconds.filter(owner_id=scorer.pk).first()
     if found is not None:
         return found
-    kept = ("athlete", "opponent", "event", "date", "ruleset", "duration_ms", "age", "belt", "attire", "clip")
-    return Match.objects.create(owner_id=scorer.pk, second_of=match, **{name: getattr(match, name) for name in kept})
+    kept = ("athlete", "opponent", "event", "date", "ruleset", "duration_ms", "age", "belt", "attire")
+    second = Match.objects.create(owner_id=scorer.pk, second_of=match, **{name: getattr(match, name) for name in kept})
+    lay_out(second, parts_of(match))
+    return second
 
 
 def finish_second(match: Match) -> Match:
@@ -240,9 +243,9 @@ def finish_second(match: Match) -> Match:
 def _check(match: Match, body: dict[str, Any]) -> None:
     faults: list[Fault] = []
     seen = read_observation(body, 0, "", faults)
-    length = match.clip.duration_ms if match.clip else None
-    if seen is not None and length is not None and seen.t > length + SLACK_MS:
-        message = f"{minutes(seen.t)} is after the end of the clip ({minutes(length)})"
+    end = max((part.end for part in parts_of(match)), default=None)
+    if seen is not None and end is not None and seen.t > end + SLACK_MS:
+        message = f"{minutes(seen.t)} is after the end of the clip ({minutes(end)})"
         faults.append(Fault("t", message, "out_of_range"))
     if faults:
         raise FaultyInput(faults)

@@ -23,6 +23,7 @@ class Match(models.Model):
     belt = models.CharField(max_length=10, choices=BELTS)
     attire = models.CharField(max_length=5, choices=ATTIRES)
     clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
+    clip_start_ms = models.PositiveIntegerField(default=0, help_text="where in the footage the clip begins")
     revision = models.PositiveIntegerField(default=0, help_text="how many changes its log has seen")
     readings = models.JSONField(default=list, help_text="what the scoreboard showed: a list of {t, left} in seconds")
     second_of = models.ForeignKey(
@@ -39,6 +40,20 @@ class Match(models.Model):
 
     def __str__(self) -> str:
         return f"{self.athlete} against {self.opponent}"
+
+
+class FurtherClip(models.Model):
+    """A clip after the first: the footage of a match may come in pieces, with gaps between them."""
+
+    match = models.ForeignKey(Match, models.CASCADE, related_name="further")
+    clip = models.ForeignKey("footage.Clip", models.CASCADE, related_name="further")
+    start_ms = models.PositiveIntegerField(help_text="where in the footage of the match it begins")
+
+    class Meta:
+        ordering = ["start_ms"]
+
+    def __str__(self) -> str:
+        return f"{self.clip} in {self.match}"
 
 
 class Observation(models.Model):

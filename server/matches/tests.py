@@ -174,6 +174,45 @@ class Recording(CoachCase):
         self.assertEqual(json.loads(told.stdout), self.call("get", f"matches/{match.pk}").json()["verdict"])
 
 
+class Parts(CoachCase):
+    """Several clips in a row, with gaps."""
+
+    def clip(self, name, seconds, owner=None):
+        return Clip.objects.create(
+            owner=owner or self.coach, name=name, size=1, state="ready", duration_ms=seconds * 1000
+        )
+
+    def lay_out(self, match, *parts):
+        body = {"parts": [{"clip": str(clip.pk), "start": start} for clip, start in parts]}
+        return self.call("put", f"matches/{match.pk}/parts", body)
+
+    def test_clips_are_laid_out_in_order_of_time(self):
+        match = self.match()
+        first, second = self.clip("one.mp4", 60), self.clip("two.mp4", 40)
+        desk = self.lay_out(match, (second, 90), (first, 12.5)).json()
+        shown = [(part["clip"]["name"], part["start"]) for part in desk["parts"]]
+        self.assertEqual(shown, [("one.mp4", 12.5), ("two.mp4", 90)])
+        self.assertEqual(self.call("get", f"matches/{match.pk}/review").json()["parts"], desk["parts"])
+        self.put(match, "late", t=130.5, kind="exchange")
+        late = self.put(match, "later", t=132, kind="exchange")
+        self.assertIn("after the end of the clip (2:10)", late.json()["faults"][0]["message"])
+        seconds = self.call("post", f"matches/{match.pk}/seconds", {"name": "other"}).json()["match"]
+        self.client.force_login(self.other)
+        blind = self.call("get", f"matches/{seconds}").json()
+        self.assertEqual(blind["parts"], desk["parts"])
+        self.assertEqual(self.call("get", f"clips/{second.pk}").status_code, 200)
+
+    def test_clips_that_overlap_or_are_somebody_elses(self):
+        match = self.match()
+        first, second = self.clip("one.mp4", 60), self.clip("two.mp4", 40)
+        faulty = self.lay_out(match, (first, 0), (second, 59)).json()["faults"]
+        self.assertEqual([fault["path"] for fault in faulty], ["parts[1].start"])
+        self.assertIn("two.mp4 begins at 0:59, before one.mp4 ends at 1:00", faulty[0]["message"])
+        theirs = self.clip("x.mp4", 9, self.other)
+        self.assertEqual(self.lay_out(match, (theirs, 0)).status_code, 400)
+        self.assertEqual(self.lay_out(match).json()["parts"], [])
+
+
 class History(CoachCase):
     def test_every_change_is_kept_with_who_made_it(self):
         match = self.match()
@@ -347,6 +386,7 @@ class Privacy(CoachCase):
             "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("delete", {})],
             "matches/<uuid:match>/observations/<str:key>": [("put", observation), ("delete", {})],
             "matches/<uuid:match>/outlook": [("get", {})],
+            "matches/<uuid:match>/parts": [("put", {"parts": []})],
             "matches/<uuid:match>/log": [("get", {})],
             "matches/<uuid:match>/revision": [("get", {})],
             "matches/<uuid:match>/history": [("get", {})],

@@ -11,12 +11,13 @@ from .around import (
     SideBySideView,
     TableView,
 )
-from .views import LogView, MatchesView, MatchView, ObservationView, OutlookView
+from .views import LogView, MatchesView, MatchView, ObservationView, OutlookView, PartsView
 
 urlpatterns = [
     path("matches", MatchesView.as_view()),
     path("matches/<uuid:match>", MatchView.as_view()),
     path("matches/<uuid:match>/observations/<str:key>", ObservationView.as_view()),
+    path("matches/<uuid:match>/parts", PartsView.as_view()),
     path("matches/<uuid:match>/outlook", OutlookView.as_view()),
     path("matches/<uuid:match>/log", LogView.as_view()),
     path("matches/<uuid:match>/revision", RevisionView.as_view()),

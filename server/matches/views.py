@@ -20,12 +20,13 @@ from footage.views import ClipSerializer
 from jurata_core.adjudication import adjudicate, outlook
 from jurata_core.answers import verdict_on
 from jurata_core.faults import Fault, FaultyInput
-from jurata_core.times import to_millis
+from jurata_core.times import to_millis, to_seconds
 from roster.models import Athlete
 
 from .actions import Logged, check_settings, logged, record, set_up, take_back
 from .logs import checked_log, log_of, ruleset_title
 from .models import Match
+from .parts import Part, lay_out, parts_of
 from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictField
 
 
@@ -110,9 +111,25 @@ class ScoredSerializer(serializers.Serializer[Any]):
     verdict = VerdictField()
 
 
+class PartSerializer(serializers.Serializer[Any]):
+    """A clip of the match, and where in its footage it begins, in seconds."""
+
+    clip = ClipSerializer()
+    start = serializers.FloatField()
+
+
 class DeskSerializer(ScoredSerializer):
     match = MatchSerializer()
-    clip = ClipSerializer(allow_null=True)
+    parts = PartSerializer(many=True)
+
+
+class PlacedClipSerializer(serializers.Serializer[Any]):
+    clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING))
+    start = serializers.FloatField(min_value=0, max_value=1e6)
+
+
+class PartsSerializer(serializers.Serializer[Any]):
+    parts = PlacedClipSerializer(many=True)
 
 
 def own_matches(request: Request) -> QuerySet[Match]:
@@ -162,13 +179,32 @@ class MatchesView(APIView):
         return Response(MatchSerializer(match, context={"request": request}).data, status=201)
 
 
+def shown_parts(match: Match) -> list[dict[str, Any]]:
+    return [{"clip": ClipSerializer(part.clip).data, "start": to_seconds(part.start)} for part in parts_of(match)]
+
+
+def desk_of(request: Request, match: Match) -> dict[str, Any]:
+    """All that the desk shows of a match."""
+    row = MatchSerializer(match, context={"request": request}).data
+    return {"match": row, "parts": shown_parts(match), **scored(match, logged(match))}
+
+
+class PartsView(APIView):
+    @extend_schema(operation_id="lay_out", request=PartsSerializer, responses=DeskSerializer)
+    def put(self, request: Request, match: uuid.UUID) -> Response:
+        """Give a match its clips: one, or several in a row with gaps."""
+        found = own_match(request, match)
+        asked = PartsSerializer(data=request.data, context={"request": request})
+        asked.is_valid(raise_exception=True)
+        lay_out(found, [Part(one["clip"], to_millis(one["start"])) for one in asked.validated_data["parts"]])
+        return Response(desk_of(request, found))
+
+
 class MatchView(APIView):
     @extend_schema(operation_id="match", responses=DeskSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         found = own_match(request, match)
-        clip = ClipSerializer(found.clip).data if found.clip else None
-        row = MatchSerializer(found, context={"request": request}).data
-        return Response({"match": row, "clip": clip, **scored(found, logged(found))})
+        return Response(desk_of(request, found))
 
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:

@@ -11,13 +11,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from footage.views import ClipSerializer
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import verdict_on
 from jurata_core.review import findings
 from matches.logs import checked_log
 from matches.schema import VerdictField
-from matches.views import MatchSerializer, own_match
+from matches.views import MatchSerializer, PartSerializer, own_match, shown_parts
 
 
 class FindingSerializer(serializers.Serializer[Any]):
@@ -35,7 +34,7 @@ class FindingSerializer(serializers.Serializer[Any]):
 
 class ReviewSerializer(serializers.Serializer[Any]):
     match = MatchSerializer()
-    clip = ClipSerializer(allow_null=True)
+    parts = PartSerializer(many=True)
     verdict = VerdictField()
     findings = FindingSerializer(many=True)
 
@@ -48,7 +47,7 @@ class ReviewView(APIView):
         return Response(
             {
                 "match": MatchSerializer(found, context={"request": request}).data,
-                "clip": ClipSerializer(found.clip).data if found.clip else None,
+                "parts": shown_parts(found),
                 "verdict": verdict_on(log),
                 "findings": [finding.as_json() for finding in findings(adjudicate(log))],
             }

@@ -17,6 +17,7 @@ export type Match = Schemas["Match"];
 export type MatchRow = Schemas["MatchRow"];
 export type NewMatch = Schemas["NewMatchRequest"];
 export type Clip = Schemas["Clip"];
+export type Part = Schemas["Part"];
 export type Athlete = Schemas["Athlete"];
 export type Outlook = Schemas["Outlook"];
 export type Move = Schemas["Move"];

@@ -331,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Give a match its clips: one, or several in a row with gaps. */
+        put: operations["lay_out"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/review": {
         parameters: {
             query?: never;
@@ -603,7 +620,7 @@ export interface components {
             revision: number;
             verdict: components["schemas"]["Verdict"];
             match: components["schemas"]["Match"];
-            clip: components["schemas"]["Clip"] | null;
+            parts: components["schemas"]["Part"][];
         };
         /**
          * @description * `cancel` - cancel
@@ -781,6 +798,15 @@ export interface components {
             score: components["schemas"]["Both"];
             moves: components["schemas"]["Move"][];
         };
+        /** @description A clip of the match, and where in its footage it begins, in seconds. */
+        Part: {
+            clip: components["schemas"]["Clip"];
+            /** Format: double */
+            start: number;
+        };
+        PartsRequest: {
+            parts: components["schemas"]["PlacedClipRequest"][];
+        };
         PatchedAthleteRequest: {
             name?: string;
             birth_year?: number;
@@ -800,6 +826,12 @@ export interface components {
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
+        };
+        PlacedClipRequest: {
+            /** Format: uuid */
+            clip: string;
+            /** Format: double */
+            start: number;
         };
         /**
          * @description * `standing` - standing
@@ -852,7 +884,7 @@ export interface components {
         };
         Review: {
             match: components["schemas"]["Match"];
-            clip: components["schemas"]["Clip"] | null;
+            parts: components["schemas"]["Part"][];
             verdict: components["schemas"]["Verdict"];
             findings: components["schemas"]["Finding"][];
         };
@@ -1990,6 +2022,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outlook"];
+                };
+            };
+        };
+    };
+    lay_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Desk"];
                 };
             };
         };

@@ -1,26 +1,25 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, type Clip, type Desk as DeskData, type Observation, ok, type Verdict } from "../api/client";
-import { atWork } from "../matches/ClipPicker";
 import { Aside } from "./Aside";
 import { useAttention } from "./attention";
+import { ClipsDialog } from "./ClipsDialog";
 import { Composer, type Draft } from "./Composer";
 import { Counts } from "./Count";
 import { Grip } from "./Grip";
 import { History } from "./History";
 import { Legend } from "./Legend";
 import { Pad } from "./Pad";
-import { Playhead, usePlayhead } from "./playhead";
+import { Playhead, type Stretch, usePlayhead } from "./playhead";
 import { SecondScore } from "./SecondScore";
 import { Stage } from "./Stage";
 import { Transport } from "./Transport";
 import { type Marks, NO_MARKS, useCommands, useDeskKeys } from "./useCommands";
 import { useKeys } from "./useKeys";
 import { type Keyed, useLog } from "./useLog";
+import { stretchesOf, useParts } from "./useParts";
 import { PLAIN, type View } from "./view";
-
-const CLIP_EVERY_MS = 1000;
 
 /** The last moment up to `t` at which something changed: an observation, an award, a count that ran full. */
 function changedAt(verdict: Verdict, observations: Observation[], t: number): number {
@@ -39,9 +38,11 @@ export function Desk({ desk }: { desk: DeskData }) {
   const log = useLog(desk);
   const queries = useQueryClient();
   const { observations } = log;
-  const [playhead] = useState(() => new Playhead(desk.clip?.fps ?? undefined, desk.clip?.duration_ms ? desk.clip.duration_ms / 1000 : null));
+  // Other clips are another footage, and its playhead begins anew.
+  const stretches = JSON.stringify(stretchesOf(desk.parts));
+  const playhead = useMemo(() => new Playhead(JSON.parse(stretches) as Stretch[]), [stretches]);
   const [draft, setDraft] = useState<Draft | null>(null);
-  const [shown, setShown] = useState<"legend" | "history" | "second" | null>(null);
+  const [shown, setShown] = useState<"legend" | "history" | "second" | "clips" | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const [marks, setMarks] = useState<Marks>(NO_MARKS);
   const [view, setView] = useState<View>(PLAIN);
@@ -57,16 +58,7 @@ export function Desk({ desk }: { desk: DeskData }) {
       })),
     staleTime: Infinity,
   });
-  const clip = useClip(desk.clip);
-  const frames = useQuery({
-    queryKey: ["frames", clip?.id],
-    queryFn: () => ok(api.GET("/api/clips/{clip}/frames", { params: { path: { clip: clip?.id ?? "" } } })),
-    enabled: clip?.state === "ready",
-    staleTime: Infinity,
-  });
-  useEffect(() => {
-    if (frames.data) playhead.setFrames(frames.data.times);
-  }, [frames.data, playhead]);
+  const clip = useParts(desk.parts, playhead);
 
   const stamp = usePlayhead(playhead, (one) => changedAt(verdict, desk.observations, one.t));
   const outlook = useQuery({
@@ -76,8 +68,8 @@ export function Desk({ desk }: { desk: DeskData }) {
     staleTime: Infinity,
   });
   const attach = useMutation({
-    mutationFn: (clip: Clip | null) => ok(api.PATCH("/api/matches/{match}", { params: { path: { match: match.id } }, body: { clip: clip?.id ?? null } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["match", match.id] }).then(() => window.location.reload()),
+    mutationFn: (first: Clip) => ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match: match.id } }, body: { parts: [{ clip: first.id, start: 0 }] } })),
+    onSuccess: (laid) => queries.setQueryData(["match", match.id], laid),
   });
 
   const hands = { playhead, log, desk, outlook: outlook.data, chosen, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
@@ -101,10 +93,11 @@ export function Desk({ desk }: { desk: DeskData }) {
           <Link to="/" className="quiet text-fog">Matches</Link>
           <h1 className="min-w-0 truncate text-lg">{match.athlete_name} <span className="text-fog">against</span> {match.opponent}</h1>
           <span className="truncate text-fog">{match.ruleset_title}, {match.belt} belt, {match.age}</span>
-          <button type="button" className="quiet ml-auto whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
+          <button type="button" className="quiet ml-auto" onClick={() => setShown("clips")}>Clips</button>
+          <button type="button" className="quiet whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
           <Link to={`/matches/${match.id}/review`} className="quiet">Review</Link>
         </header>
-        <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={(clip) => clip && attach.mutate(clip)}>
+        <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={(first) => first && attach.mutate(first)}>
           <Counts verdict={verdict} playhead={playhead} />
         </Stage>
         <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} marks={marks} clip={clip} run={run}>
@@ -126,22 +119,10 @@ export function Desk({ desk }: { desk: DeskData }) {
       <Aside desk={desk} log={log} score={score} attention={attention} playhead={playhead} chosen={chosen} choose={setChosen} setDraft={setDraft} run={run} own={own} history={() => setShown("history")} />
       <Legend open={shown === "legend"} setOpen={(open) => setShown(open ? "legend" : null)} own={own} change={changeKeys} />
       <History match={match.id} revision={desk.revision} open={shown === "history"} setOpen={(open) => setShown(open ? "history" : null)} restore={log.restore} />
+      <ClipsDialog match={match} parts={desk.parts} log={log} open={shown === "clips"} setOpen={(open) => setShown(open ? "clips" : null)} />
       <SecondScore match={match} open={shown === "second"} setOpen={(open) => setShown(open ? "second" : null)} />
     </div>
   );
-}
-
-/** The clip as it stands now, asked for again as long as the worker has it. */
-function useClip(found: Clip | null): Clip | null {
-  const clip = useQuery({
-    queryKey: ["clip", found?.id],
-    queryFn: () => ok(api.GET("/api/clips/{clip}", { params: { path: { clip: found?.id ?? "" } } })),
-    enabled: found !== null,
-    ...(found ? { initialData: found } : {}),
-    staleTime: Infinity,
-    refetchInterval: (query) => (query.state.data && atWork(query.state.data) ? CLIP_EVERY_MS : false),
-  });
-  return found && (clip.data ?? found);
 }
 
 /** Techniques of this log, the latest first. */

@@ -18,12 +18,17 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
   const [broken, setBroken] = useState(false);
   const [loaded, setLoaded] = useState(false);
   // What plays from the start of the visit plays on, even when the worker has made a better copy meanwhile.
-  const [began] = useState(clip?.state === "ready" ? clip.proxied : null);
-  const copy = began ?? clip?.proxied;
+  const began = useRef(new Map<string, boolean>());
+  const copy = clip?.state === "ready" && (began.current.get(clip.id) ?? clip.proxied);
+  useEffect(() => {
+    if (clip?.state === "ready" && !began.current.has(clip.id)) began.current.set(clip.id, clip.proxied);
+  }, [clip]);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const stage = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; y: number; far: boolean } | null>(null);
-  const follow = useCallback((video: HTMLVideoElement | null) => (video ? playhead.follow(video) : undefined), [playhead]);
+  const id = clip?.id;
+  const follow = useCallback((video: HTMLVideoElement | null) => (video && id ? playhead.follow(video) : undefined), [id, playhead]);
+  const gap = clip === null && playhead.duration !== null;
 
   useEffect(() => {
     const element = stage.current;
@@ -63,7 +68,7 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
   return (
     <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-black">
       {clip?.state === "ready" ? (
-        <video ref={follow} src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`} muted playsInline preload="auto" tabIndex={-1}
+        <video key={clip.id} ref={follow} src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`} muted playsInline preload="auto" tabIndex={-1}
           aria-label="Footage of the match" className="absolute inset-0 h-full w-full touch-none object-contain"
           style={{ transform: transformOf(view, size.width, size.height) }}
           onPointerDown={down} onPointerMove={move} onPointerUp={up}
@@ -74,6 +79,8 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
           <p className="max-w-xl text-fog">Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.</p>
           <ClipWork dark clip={clip} />
         </div>
+      ) : gap ? (
+        <p className="absolute inset-0 grid place-items-center font-serif text-2xl text-fog">No footage of this stretch</p>
       ) : (
         <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
           <p className="font-serif text-2xl">No clip yet</p>

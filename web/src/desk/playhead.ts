@@ -1,15 +1,30 @@
 import { useSyncExternalStore } from "react";
 
 const NO_CLIP_FPS = 25;
+const TICK_MS = 40;
 
 export interface Loop {
   from: number;
   to: number;
 }
 
+/** A clip in the footage of a match: from where, how long (seconds), and its frames a second. */
+export interface Stretch {
+  clip: string;
+  start: number;
+  length: number;
+  fps: number;
+}
+
+interface Part extends Stretch {
+  /** When each frame is shown, in milliseconds of the clip; empty until known, then frames are taken as equally long. */
+  frames: number[];
+}
+
 /**
- * Where the coach is in the footage. With a clip it follows the frame that is on
- * screen; without one it runs by itself, so that a match can be scored from memory.
+ * Where the coach is in the footage: one clip or several in a row. Within a clip it
+ * follows the frame that is on screen; in a gap, or without a clip, it runs by itself,
+ * so that a match can be scored from memory.
  */
 export class Playhead {
   t = 0;
@@ -17,20 +32,24 @@ export class Playhead {
   rate = 1;
   muted = true;
   loop: Loop | null = null;
+  /** The index of the clip the playhead is in, -1 in a gap or where there is none. */
+  current: number;
+  private readonly parts: Part[];
   private video: HTMLVideoElement | null = null;
   private timer: number | null = null;
-  /** When each frame is shown, in milliseconds; empty until known, then frames are taken as equally long. */
-  private frames: number[] = [];
+  /** Where to go in a clip that is still being loaded. */
+  private wanted: number | null = null;
   private readonly listeners = new Set<() => void>();
 
-  constructor(
-    private fps: number = NO_CLIP_FPS,
-    private length: number | null = null,
-  ) {}
+  constructor(stretches: Stretch[] = []) {
+    this.parts = stretches.map((one) => ({ ...one, frames: [] }));
+    this.current = this.partAt(0);
+  }
 
   /** The length of the footage in seconds, null where there is no clip. */
   get duration(): number | null {
-    return this.length;
+    const last = this.parts.at(-1);
+    return last ? last.start + last.length : null;
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -39,20 +58,23 @@ export class Playhead {
   };
 
   /** Phones record at rates that vary: with the real times, a step is exactly one frame. */
-  setFrames(times: number[]): void {
-    this.frames = times;
-    if (times.length) this.move(this.video ? this.onFrame(this.t) : this.t);
+  setFrames(index: number, times: number[]): void {
+    const part = this.parts[index];
+    if (!part) return;
+    part.frames = times;
+    if (index === this.current && times.length && this.video) this.move(part.start + onFrame(part, this.t - part.start));
   }
 
-  /** Follow a video element; the function returned lets go of it. */
+  /** Follow the video element of the current clip; the function returned lets go of it. */
   follow(video: HTMLVideoElement): () => void {
+    const part = this.parts[this.current];
     this.video = video;
     video.muted = this.muted;
     let request = 0;
     const shown = (_: number, frame: VideoFrameCallbackMetadata) => {
       // A frame of an earlier seek may still arrive while the next one is under way.
-      if (!video.seeking) {
-        this.move(this.onFrame(frame.mediaTime));
+      if (!video.seeking && part && this.wanted === null) {
+        this.move(part.start + onFrame(part, frame.mediaTime));
         if (this.loop && this.playing && this.t >= this.loop.to) this.seek(this.loop.from);
       }
       request = video.requestVideoFrameCallback(shown);
@@ -62,15 +84,26 @@ export class Playhead {
       this.playing = !video.paused;
       this.tell();
     };
-    video.addEventListener("play", changed);
-    video.addEventListener("pause", changed);
-    video.addEventListener("ended", changed);
+    const ended = () => {
+      if (this.current < this.parts.length - 1 && part) this.goOn(part.start + part.length);
+      else changed();
+    };
+    const loaded = () => {
+      video.playbackRate = this.rate;
+      if (this.wanted !== null && part) this.show(frameAt(part, this.wanted - part.start));
+      this.wanted = null;
+      if (this.playing) void video.play().catch(() => this.pause());
+    };
+    const paused = () => {
+      if (!video.ended) changed();
+    };
+    if (video.readyState > 0) loaded();
+    const listens: [string, () => void][] = [["loadedmetadata", loaded], ["play", changed], ["pause", paused], ["ended", ended]];
+    for (const [name, heard] of listens) video.addEventListener(name, heard);
     return () => {
       video.cancelVideoFrameCallback(request);
-      video.removeEventListener("play", changed);
-      video.removeEventListener("pause", changed);
-      video.removeEventListener("ended", changed);
-      this.video = null;
+      for (const [name, heard] of listens) video.removeEventListener(name, heard);
+      if (this.video === video) this.video = null;
     };
   }
 
@@ -81,24 +114,15 @@ export class Playhead {
 
   play(): void {
     if (this.loop && (this.t < this.loop.from || this.t >= this.loop.to)) this.seek(this.loop.from);
-    if (this.video) {
+    if (this.video && this.wanted === null) {
       void this.video.play().catch(() => this.pause());
       return;
     }
-    this.playing = true;
-    let last = performance.now();
-    this.timer = window.setInterval(() => {
-      const now = performance.now();
-      this.move(this.t + ((now - last) / 1000) * this.rate);
-      if (this.loop && this.t >= this.loop.to) this.seek(this.loop.from);
-      last = now;
-    }, 40);
-    this.tell();
+    this.goOn(this.t);
   }
 
   pause(): void {
-    if (this.timer !== null) window.clearInterval(this.timer);
-    this.timer = null;
+    this.stopTimer();
     this.video?.pause();
     this.playing = false;
     this.tell();
@@ -106,17 +130,29 @@ export class Playhead {
 
   /** Go to the frame at `t` seconds; the middle of the frame, so that rounding never lands on its neighbour. */
   seek(t: number): void {
-    if (!this.video) {
-      this.move(Math.max(0, t));
+    const end = this.duration;
+    const to = Math.max(0, end === null ? t : Math.min(t, end));
+    const index = this.partAt(to);
+    const part = this.parts[index];
+    if (index !== this.current || !part) {
+      this.enter(index, to);
       return;
     }
-    this.show(this.frameAt(t));
+    if (this.video && this.wanted === null) this.show(frameAt(part, to - part.start));
+    else this.enter(index, to);
   }
 
   step(frames: number): void {
     this.pause();
-    if (this.video) this.show(this.frameAt(this.t) + frames);
-    else this.seek(this.t + frames / this.fps);
+    const part = this.parts[this.current];
+    if (!part || !this.video) {
+      this.seek(this.t + frames / NO_CLIP_FPS);
+      return;
+    }
+    const frame = frameAt(part, this.t - part.start) + frames;
+    const beyond = frame < 0 || frame > lastFrame(part);
+    if (beyond && this.parts[this.current + Math.sign(frames)]) this.seek(frames > 0 ? part.start + part.length + 0.001 : part.start - 0.001);
+    else this.show(frame);
   }
 
   nudge(seconds: number): void {
@@ -145,42 +181,58 @@ export class Playhead {
     return Math.round(this.t * 1000) / 1000;
   }
 
-  private show(frame: number): void {
-    if (!this.video) return;
-    const kept = Math.min(this.lastFrame(), Math.max(0, frame));
-    const start = this.startOf(kept);
-    const middle = (start + (kept < this.lastFrame() ? this.startOf(kept + 1) : start + 1 / this.fps)) / 2;
-    this.video.currentTime = middle;
-    this.move(start);
-  }
-
-  private lastFrame(): number {
-    if (this.frames.length) return this.frames.length - 1;
-    return this.length === null ? Infinity : Math.max(0, Math.floor(this.length * this.fps) - 1);
-  }
-
-  private startOf(frame: number): number {
-    return this.frames.length ? (this.frames[frame] ?? 0) / 1000 : frame / this.fps;
-  }
-
-  /** The frame that is nearest to a time. */
-  private frameAt(t: number): number {
-    if (!this.frames.length) return Math.round(t * this.fps);
-    const millis = t * 1000;
-    let low = 0;
-    let high = this.frames.length - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      if ((this.frames[middle] ?? 0) <= millis) low = middle;
-      else high = middle - 1;
+  /** Run on from `t` by the wall clock, until a clip begins. */
+  private goOn(t: number): void {
+    this.playing = true;
+    this.stopTimer();
+    const index = this.partAt(t);
+    if (index >= 0) {
+      this.enter(index, t);
+      return;
     }
-    const after = this.frames[low + 1];
-    return after !== undefined && after - millis < millis - (this.frames[low] ?? 0) ? low + 1 : low;
+    if (this.current !== -1) this.enter(-1, t);
+    let last = performance.now();
+    this.timer = window.setInterval(() => {
+      const now = performance.now();
+      this.move(this.t + ((now - last) / 1000) * this.rate);
+      last = now;
+      if (this.loop && this.t >= this.loop.to) this.seek(this.loop.from);
+      else if (this.partAt(this.t) >= 0) this.goOn(this.t);
+    }, TICK_MS);
+    this.tell();
   }
 
-  /** A time that the player gives, as the time of the frame it means. */
-  private onFrame(t: number): number {
-    return this.frames.length ? this.startOf(this.frameAt(t)) : t;
+  private stopTimer(): void {
+    if (this.timer !== null) window.clearInterval(this.timer);
+    this.timer = null;
+  }
+
+  /** Go to another clip, which is loaded first, or to where there is none. */
+  private enter(index: number, t: number): void {
+    const clip = index >= 0;
+    if (index !== this.current) this.video = null;
+    this.wanted = clip && !this.video ? t : null;
+    if (clip) this.stopTimer();
+    this.current = index;
+    this.move(t);
+    if (!clip && this.playing && this.timer === null) this.goOn(t);
+  }
+
+  private show(frame: number): void {
+    const part = this.parts[this.current];
+    if (!this.video || !part) return;
+    const kept = Math.min(lastFrame(part), Math.max(0, frame));
+    const start = startOf(part, kept);
+    this.video.currentTime = (start + (kept < lastFrame(part) ? startOf(part, kept + 1) : start + 1 / part.fps)) / 2;
+    this.move(part.start + start);
+  }
+
+  /** The clip that holds `t`; the last one holds its own end. */
+  private partAt(t: number): number {
+    return this.parts.findIndex((part, index) => {
+      const end = part.start + part.length;
+      return t >= part.start - 1e-6 && (t < end - 1e-6 || (index === this.parts.length - 1 && t <= end + 1e-6));
+    });
   }
 
   private move(t: number): void {
@@ -191,6 +243,35 @@ export class Playhead {
   private tell(): void {
     for (const listener of this.listeners) listener();
   }
+}
+
+function lastFrame(part: Part): number {
+  return part.frames.length ? part.frames.length - 1 : Math.max(0, Math.floor(part.length * part.fps) - 1);
+}
+
+/** When a frame is shown, in seconds of its clip. */
+function startOf(part: Part, frame: number): number {
+  return part.frames.length ? (part.frames[frame] ?? 0) / 1000 : frame / part.fps;
+}
+
+/** The frame that is nearest to a time of the clip. */
+function frameAt({ frames, fps }: Part, t: number): number {
+  if (!frames.length) return Math.round(t * fps);
+  const millis = t * 1000;
+  let low = 0;
+  let high = frames.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((frames[middle] ?? 0) <= millis) low = middle;
+    else high = middle - 1;
+  }
+  const after = frames[low + 1];
+  return after !== undefined && after - millis < millis - (frames[low] ?? 0) ? low + 1 : low;
+}
+
+/** A time that the player gives, as the time of the frame it means. */
+function onFrame(part: Part, t: number): number {
+  return part.frames.length ? startOf(part, frameAt(part, t)) : t;
 }
 
 /** Something read off the playhead; the component is drawn again only when that changes. */

@@ -35,15 +35,28 @@ const GROUPS: { kind: Finding["kind"]; title: string; none: string }[] = [
 ];
 
 function Reviewed({ review }: { review: Review }) {
-  const { match, verdict, findings, clip } = review;
+  const { match, verdict, findings } = review;
+  const parts = review.parts.filter((part) => part.clip.state === "ready");
   const video = useRef<HTMLVideoElement>(null);
   const [t, setT] = useState(0);
-  const show = (start: number) => {
-    setT(start);
+  const [at, setAt] = useState(0);
+  const wanted = useRef<number | null>(null);
+  const part = parts[at] ?? parts[0];
+  const play = (local: number) => {
     if (!video.current) return;
-    video.current.currentTime = start;
+    video.current.currentTime = local;
     void video.current.play().catch(() => undefined);
     video.current.scrollIntoView({ block: "nearest" });
+  };
+  const show = (start: number) => {
+    setT(start);
+    const to = Math.max(0, parts.filter((one) => one.start <= start).length - 1);
+    const local = Math.max(0, start - (parts[to]?.start ?? 0));
+    if (to === at) play(local);
+    else {
+      wanted.current = local;
+      setAt(to);
+    }
   };
   const told = verdict.because.replace(/^The athlete/, match.athlete_name).replace(/^The opponent/, match.opponent);
   return (
@@ -59,7 +72,7 @@ function Reviewed({ review }: { review: Review }) {
               <section key={kind} className="mb-6">
                 <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">{title}</h2>
                 {rows.length === 0 ? <p className="py-2 text-slate">{none}</p> : (
-                  <ol>{rows.map((finding) => <Row key={`${finding.t}${finding.title}${finding.because}`} finding={finding} show={show} clip={clip !== null} />)}</ol>
+                  <ol>{rows.map((finding) => <Row key={`${finding.t}${finding.title}${finding.because}`} finding={finding} show={show} clip={part !== undefined} />)}</ol>
                 )}
               </section>
             );
@@ -70,9 +83,13 @@ function Reviewed({ review }: { review: Review }) {
           </p>
         </div>
         <div className="order-first flex flex-col gap-4 lg:order-none lg:sticky lg:top-2 lg:z-10 lg:self-start lg:bg-paper lg:pb-3">
-          {clip && (
-            <video ref={video} src={`/api/clips/${clip.id}/content`} controls muted playsInline preload="metadata" aria-label="Footage of the match"
-              className="aspect-video w-full bg-night" onTimeUpdate={(event) => setT(event.currentTarget.currentTime)} />
+          {part && (
+            <video key={part.clip.id} ref={video} src={`/api/clips/${part.clip.id}/content`} controls muted playsInline preload="metadata" aria-label="Footage of the match"
+              className="aspect-video w-full bg-night" onTimeUpdate={(event) => setT(part.start + event.currentTarget.currentTime)}
+              onLoadedMetadata={() => {
+                if (wanted.current !== null) play(wanted.current);
+                wanted.current = null;
+              }} />
           )}
           <ScoreHead score={verdict.score} athlete={match.athlete_name} opponent={match.opponent} tone="paper" />
         </div>
