@@ -53,9 +53,9 @@ export function SideBySide() {
               const first = verdicts[0];
               const now = first ? clockAt(first, at(line)) : null;
               return (
-                <li key={index} className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "" : "bg-sheet"}`} data-testid="line">
+                <li key={index} className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "bg-transparent" : "bg-sheet"}`} data-testid="line">
                   <Given entry={line.award} left />
-                  <span className="z-10 justify-self-center bg-paper px-1 text-center leading-tight">
+                  <span className={`z-10 justify-self-center px-1 text-center leading-tight ${line.standing === "agreed" ? "bg-paper" : "bg-sheet"}`}>
                     <b className="block" title={footage(at(line))}>{now ? clock(now.clock) : footage(at(line))}</b>
                     <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
                   </span>
@@ -74,7 +74,7 @@ export function SideBySide() {
 }
 
 function Given({ entry, left = false }: { entry: Entry | null; left?: boolean }) {
-  if (!entry) return <span className={`px-3 text-slate ${left ? "text-right" : "order-last"}`}>–</span>;
+  if (!entry) return <span className={`px-3 text-slate ${left ? "text-right" : ""}`}>nothing</span>;
   const side = entry.to;
   return (
     <span className={`flex items-center gap-2 px-3 ${left ? "flex-row-reverse text-right" : ""}`}>

@@ -3,7 +3,7 @@ import { useId, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Technique } from "../api/client";
 
-const SHOWN = 5;
+const SHOWN = 4;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
 
 function rounded(hit: { score?: number }): number {
@@ -44,7 +44,7 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
     setLit(0);
   };
   return (
-    <div className="relative flex flex-col gap-1">
+    <div className="relative flex w-[38rem] max-w-full flex-col gap-1">
       <label className="flex items-center gap-2">
         <span className="text-fog">{label}</span>
         <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!chosen && found.length > 0} aria-controls={list} aria-activedescendant={!chosen && found[lit] ? `${list}-${lit}` : undefined}
@@ -72,17 +72,17 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
         </p>
       ) : (
         <>
+          {found[lit] && found[lit].status !== "legal" && <p className="text-[15px] leading-snug">{found[lit].because}</p>}
           {/* The keyboard stays in the field; the list is walked with the arrows, or clicked. */}
-          <div id={list} role="listbox" aria-label="Techniques" className="flex max-w-2xl flex-wrap gap-1">
+          <div id={list} role="listbox" aria-label="Techniques" className="flex flex-wrap gap-1">
             {found.map((one, index) => (
               <div key={one.id} id={`${list}-${index}`} role="option" aria-selected={index === lit} onClick={() => choose(one)}
-                className={`flex cursor-pointer items-baseline gap-2 border px-2 py-0.5 ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
+                className={`flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
                 <span className="font-semibold">{one.name}</span>
                 {one.status !== "legal" && <span className="bg-bone px-1 text-[14px] text-night">{STATUS[one.status]}</span>}
               </div>
             ))}
           </div>
-          {found[lit] && found[lit].status !== "legal" && <p className="max-w-xl text-[15px]">{found[lit].because}</p>}
           {typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}
         </>
       )}
