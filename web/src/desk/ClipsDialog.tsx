@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { api, type Clip, type Match, ok, type Part, type PositionName } from "../api/client";
 import { Problem } from "../components/Problem";
 import { clock, POSITION_WORDS } from "../components/words";
 import { ClipPicker } from "../matches/ClipPicker";
 import { TOPLESS, TOPPED } from "./keys";
+import { Sheet } from "./Sheet";
 import type { Log } from "./useLog";
 
 const TIME = "\\d{1,3}:[0-5]\\d";
@@ -27,38 +27,29 @@ export function ClipsDialog({ match, parts, log, open, setOpen }: { match: Match
   const end = Math.max(0, ...parts.map((part) => part.start + (part.clip.duration_ms ?? 0) / 1000));
   const add = (clip: Clip | null) => clip && lay.mutate([...parts, { clip, start: Math.ceil(end) }]);
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined} className="paper fixed top-1/2 left-1/2 z-20 max-h-[94vh] w-[min(760px,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-4 border-amber-deep bg-paper px-7 py-5 text-ink">
-          <div className="flex items-baseline pb-2">
-            <Dialog.Title className="text-2xl font-semibold">Clips of this match</Dialog.Title>
-            <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>
-          </div>
-          <ul>
-            {parts.map((part, index) => (
-              <li key={`${part.clip.id}-${part.start}`} className="border-b border-rule py-1.5">
-                <form className="flex items-baseline gap-4" onSubmit={(event) => {
-                  event.preventDefault();
-                  const start = secondsOf(String(new FormData(event.currentTarget).get("start")));
-                  lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)));
-                }}>
-                  <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
-                  <span className="text-slate">{clock((part.clip.duration_ms ?? 0) / 1000)} long</span>
-                  <label className="flex items-baseline gap-2">begins at <input name="start" className="field w-20!" required pattern={TIME} title="Minutes and seconds, as 4:05" defaultValue={clock(part.start)} /></label>
-                  <button type="submit" className="quiet">Move</button>
-                  <button type="button" className="quiet" onClick={() => lay.mutate(parts.filter((_, at) => at !== index))}>Take out</button>
-                </form>
-              </li>
-            ))}
-          </ul>
-          <p className="py-2 text-slate">{parts.length ? "Another clip of the same match goes after the last; move it to leave a gap. What is logged keeps its time." : "This match has no clip yet."}</p>
-          <ClipPicker clip={null} choose={add} />
-          <Problem error={lay.error} />
-          <Middle log={log} parts={parts} lay={(next) => lay.mutate(next)} done={() => setOpen(false)} />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title="Clips of this match" width="middle" open={open} setOpen={setOpen}>
+      <ul>
+        {parts.map((part, index) => (
+          <li key={`${part.clip.id}-${part.start}`} className="border-b border-rule py-1.5">
+            <form className="flex items-baseline gap-4" onSubmit={(event) => {
+              event.preventDefault();
+              const start = secondsOf(String(new FormData(event.currentTarget).get("start")));
+              lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)));
+            }}>
+              <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
+              <span className="text-slate">{clock((part.clip.duration_ms ?? 0) / 1000)} long</span>
+              <label className="flex items-baseline gap-2">begins at <input name="start" className="field w-20!" required pattern={TIME} title="Minutes and seconds, as 4:05" defaultValue={clock(part.start)} /></label>
+              <button type="submit" className="quiet">Move</button>
+              <button type="button" className="quiet" onClick={() => lay.mutate(parts.filter((_, at) => at !== index))}>Take out</button>
+            </form>
+          </li>
+        ))}
+      </ul>
+      <p className="py-2 text-slate">{parts.length ? "Another clip of the same match goes after the last; move it to leave a gap. What is logged keeps its time." : "This match has no clip yet."}</p>
+      <ClipPicker clip={null} choose={add} />
+      <Problem error={lay.error} />
+      <Middle log={log} parts={parts} lay={(next) => lay.mutate(next)} done={() => setOpen(false)} />
+    </Sheet>
   );
 }
 

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { api, type Change, type Observation, ok } from "../api/client";
 import { describe } from "../components/describe";
 import { footage } from "../components/words";
+import { Sheet } from "./Sheet";
 
 const TIME = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", second: "2-digit" });
 
@@ -25,21 +25,12 @@ export function History({ match, revision, open, setOpen, restore }: {
     placeholderData: (before) => before,
   });
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined} className="paper fixed z-20 top-0 right-0 bottom-0 w-[min(620px,96vw)] overflow-y-auto border-l-4 border-amber-deep bg-paper px-6 py-5 text-ink">
-          <div className="flex items-baseline gap-5 pb-2">
-            <Dialog.Title className="text-2xl font-semibold">History</Dialog.Title>
-            <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>
-          </div>
-          {changes.data?.length === 0 && <p className="text-slate">Nothing was changed yet since the match was set up.</p>}
-          <ol>
-            {changes.data?.map((change) => <Step key={change.revision} change={change} restore={restore} />)}
-          </ol>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title="History" width="middle" open={open} setOpen={setOpen}>
+      {changes.data?.length === 0 && <p className="text-slate">Nothing was changed yet since the match was set up.</p>}
+      <ol>
+        {changes.data?.map((change) => <Step key={change.revision} change={change} restore={restore} />)}
+      </ol>
+    </Sheet>
   );
 }
 

@@ -1,6 +1,6 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
+import { Sheet } from "./Sheet";
 
 const COLUMNS = [
   { group: "who", fixed: null },
@@ -12,40 +12,35 @@ const COLUMNS = [
 export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen: (open: boolean) => void; own: OwnKeys; change: (own: OwnKeys) => void }) {
   const [asking, setAsking] = useState<string | null>(null);
   return (
-    <Dialog.Root open={open} onOpenChange={(now) => {
-      setAsking(null);
-      setOpen(now);
-    }}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined}
-          onKeyDown={(event) => {
-            if (asking === null || !/^[a-z0-9]$/i.test(event.key)) return;
-            event.preventDefault();
-            change(withKey(own, asking, event.key.toLowerCase()));
-            setAsking(null);
-          }}
-          className="paper fixed z-20 top-1/2 left-1/2 max-h-[94vh] w-[min(1160px,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border-t-4 border-amber-deep bg-paper px-7 py-5 text-ink">
-          <div className="flex flex-wrap items-baseline gap-5">
-            <Dialog.Title className="text-2xl font-semibold">All keys</Dialog.Title>
-            <p className="text-slate">To change a letter choose it, then press another.</p>
-            {Object.keys(own).length > 0 && <button type="button" className="quiet" onClick={() => change({})}>All as they were</button>}
-            <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>
-          </div>
-          <div className="mt-3 grid gap-x-9 gap-y-4 lg:grid-cols-3">
-            {COLUMNS.map(({ group, fixed }) => (
-              <section key={group} className="flex flex-col gap-4">
-                <div>
-                  <Title>{GROUPS[group]}</Title>
-                  <Letters group={group} own={own} asking={asking} ask={setAsking} />
-                </div>
-                {fixed && <Fixed {...fixed} />}
-              </section>
-            ))}
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title="All keys" width="wide" open={open}
+      aside={
+        <>
+          <p className="text-slate">To change a letter choose it, then press another.</p>
+          {Object.keys(own).length > 0 && <button type="button" className="quiet" onClick={() => change({})}>All as they were</button>}
+        </>
+      }
+      setOpen={(now) => {
+        setAsking(null);
+        setOpen(now);
+      }}
+      onKeyDown={(event) => {
+        if (asking === null || !/^[a-z0-9]$/i.test(event.key)) return;
+        event.preventDefault();
+        change(withKey(own, asking, event.key.toLowerCase()));
+        setAsking(null);
+      }}>
+      <div className="grid gap-x-9 gap-y-4 lg:grid-cols-3">
+        {COLUMNS.map(({ group, fixed }) => (
+          <section key={group} className="flex flex-col gap-4">
+            <div>
+              <Title>{GROUPS[group]}</Title>
+              <Letters group={group} own={own} asking={asking} ask={setAsking} />
+            </div>
+            {fixed && <Fixed {...fixed} />}
+          </section>
+        ))}
+      </div>
+    </Sheet>
   );
 }
 

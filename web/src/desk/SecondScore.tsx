@@ -1,23 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { api, type Match, ok } from "../api/client";
 import { Problem } from "../components/Problem";
+import { Sheet } from "./Sheet";
 
 /** Ask somebody to score the match again, blind; or, being that somebody, hand the score over. */
 export function SecondScore({ match, open, setOpen }: { match: Match; open: boolean; setOpen: (open: boolean) => void }) {
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-night/70" />
-        <Dialog.Content aria-describedby={undefined} className="paper fixed z-20 top-1/2 left-1/2 w-[min(560px,96vw)] -translate-x-1/2 -translate-y-1/2 border-t-4 border-amber-deep bg-paper px-7 py-6 text-ink">
-          <Dialog.Title className="pb-2 text-2xl font-semibold">{match.second_of ? "Hand over your score" : "A second score"}</Dialog.Title>
-          {match.second_of ? <HandOver match={match} first={match.second_of} /> : <Ask match={match} open={open} />}
-          <Dialog.Close className="act mt-5">Back to the desk</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet title={match.second_of ? "Hand over your score" : "A second score"} width="narrow" open={open} setOpen={setOpen}>
+      {match.second_of ? <HandOver match={match} first={match.second_of} /> : <Ask match={match} open={open} />}
+    </Sheet>
   );
 }
 
