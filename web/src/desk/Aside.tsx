@@ -44,7 +44,7 @@ export function Aside({ desk, log, score, attention, playhead, chosen, choose, s
       <div className="px-3 pt-2.5">
         <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
         <p className="py-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because)}</p>
-        <Range range={verdict.range} named={named} />
+        <Range range={verdict.range} ended={verdict.ended !== null} named={named} />
       </div>
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && (

@@ -129,7 +129,7 @@ function Entry({ field, value, set, techniques, recent, now, first }: {
       return (
         <label className="flex items-center gap-2">
           <span className="text-fog">{field.label}</span>
-          <input className="desk-field w-52" required={!field.optional} value={String(value ?? "")} autoFocus={first} onChange={(event) => set(event.target.value)} />
+          <input className="desk-field w-52" required={!field.optional} value={String(value ?? "")} autoFocus={first || !field.optional} onChange={(event) => set(event.target.value)} />
         </label>
       );
   }

@@ -3,8 +3,12 @@ import type { Verdict } from "../api/client";
 type RangeOf = Verdict["range"];
 
 /** What the match comes to if what was marked as unsure was not so. */
-export function Range({ range, named }: { range: RangeOf; named: (text: string) => string }) {
+export function Range({ range, ended, named }: { range: RangeOf; ended: boolean; named: (text: string) => string }) {
   if (range.unsure.length === 0) return null;
+  if (!ended) {
+    // What is being counted at the end of the log may still be paid: a range before the end would mislead.
+    return <p className="border-t border-dashed border-seam pt-1 pb-1.5 text-[15px] text-fog" data-testid="range">{range.unsure.length} unsure: what hangs on that is shown when the end is logged.</p>;
+  }
   const points = ({ score }: RangeOf["worst"]) => `${score.a.points}–${score.b.points}`;
   const spread = points(range.worst) === points(range.best) ? points(range.best) : `${points(range.worst)} to ${points(range.best)}`;
   return (
