@@ -26,10 +26,7 @@ class ExchangeBook:
 
     def __init__(self) -> None:
         self._all: list[_Exchange] = []
-
-    @property
-    def current(self) -> int:
-        return max(0, len(self._all) - 1)
+        self.current = 0
 
     def begin(
         self, t: Millis, clock: Millis, place: Place, rows: int, title: str | None = None, by_hand: bool = False
@@ -41,6 +38,7 @@ class ExchangeBook:
             now.title = title or now.title
             now.by_hand = now.by_hand or by_hand
             return
+        self.current = len(self._all)
         self._all.append(_Exchange(t, clock, place, place, title, by_hand, rows))
 
     def move(self, place: Place) -> None:
