@@ -1,7 +1,13 @@
 """What a user has set for their own way of working."""
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import models
+
+
+def called(user: User) -> str:
+    """How a user is called on screens: by name, or by the sign-in name."""
+    return user.get_full_name() or user.get_username()
 
 
 class Preferences(models.Model):

@@ -16,7 +16,7 @@ from rest_framework.views import APIView
 
 from config.errors import ErrorSerializer, Refused
 
-from .models import Preferences
+from .models import Preferences, called
 
 MOST_KEYS = 60
 
@@ -32,7 +32,7 @@ class SignInSerializer(serializers.Serializer[Any]):
 
 def _session(request: Request) -> Response:
     user = request.user
-    return Response({"name": (user.get_full_name() or user.get_username()) if user.is_authenticated else None})
+    return Response({"name": called(user) if user.is_authenticated else None})
 
 
 @method_decorator(ensure_csrf_cookie, "dispatch")

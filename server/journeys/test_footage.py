@@ -114,7 +114,7 @@ class Footage(Journey):
             page.keyboard.press("Alt+ArrowRight")
         self.saved()
         self.assertEqual(log_of(match)["observations"][1]["t"], 3.3)
-        box = page.get_by_test_id("grip").bounding_box()
+        box = page.get_by_test_id("handle").bounding_box()
         page.mouse.move(box["x"] + 6, box["y"] + 6)
         page.mouse.down()
         page.mouse.move(box["x"] + 60, box["y"] + 6, steps=5)

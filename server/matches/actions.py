@@ -22,7 +22,7 @@ from jurata_core.match_log import FORMAT, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.times import minutes, to_seconds
 
-from .logs import log_of
+from .logs import checked_log
 from .models import Change, Match, Observation
 from .parts import lay_out, parts_of
 
@@ -101,16 +101,9 @@ def record(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, 
     Refused("conflict") where it was changed since by another hand, and keeps that.
     """
     match, rows = _locked(match)
-    body = {**body, "id": key}
     _check(match, body)
-    found = next((row for row in rows if row.key == key), None)
-    if found is None:
-        found = _Row(key, rows[-1].sequence + 1 if rows else 0, body, True, NEW)
-        rows.append(found)
-    elif not found.deleted and found.body == body:
-        return _logged(match, rows)
-    _refuse_conflict(found, based_on)
-    return _change(match, rows, found, who, body)
+    _put(match, rows, key, body, who, based_on)
+    return _logged(match, rows)
 
 
 @transaction.atomic
@@ -118,10 +111,25 @@ def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | Non
     """Mark an observation as deleted. Deleting it twice is the same as once. Conflicts as in :func:`record`."""
     match, rows = _locked(match)
     found = next((row for row in rows if row.key == key and not row.deleted), None)
+    if found is not None:
+        _refuse_conflict(found, based_on)
+        _change(match, rows, found, who, None)
+    return _logged(match, rows)
+
+
+def _put(
+    match: Match, rows: list[_Row], key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None
+) -> None:
+    """Put an observation into a locked match and its rows; nothing happens where it is there already."""
+    body = {**body, "id": key}
+    found = next((row for row in rows if row.key == key), None)
     if found is None:
-        return _logged(match, rows)
+        found = _Row(key, rows[-1].sequence + 1 if rows else 0, body, True, NEW)
+        rows.append(found)
+    elif not found.deleted and found.body == body:
+        return
     _refuse_conflict(found, based_on)
-    return _change(match, rows, found, who, None)
+    _change(match, rows, found, who, body)
 
 
 def _locked(match: Match) -> tuple[Match, list[_Row]]:
@@ -139,8 +147,8 @@ def _refuse_conflict(row: _Row, based_on: int | None) -> None:
         raise Refused("conflict", "This was changed meanwhile at another place; look at both and choose.", 409)
 
 
-def _change(match: Match, rows: list[_Row], row: _Row, who: AbstractBaseUser, body: dict[str, Any] | None) -> Logged:
-    """Put a row's new state and its step of the history; a body of None deletes it."""
+def _change(match: Match, rows: list[_Row], row: _Row, who: AbstractBaseUser, body: dict[str, Any] | None) -> None:
+    """Put a row's new state, in ``rows`` too, and its step of the history; a body of None deletes it."""
     before = None if row.deleted else row.body
     match.revision += 1
     match.save(update_fields=["revision", "changed"])
@@ -157,7 +165,7 @@ def _change(match: Match, rows: list[_Row], row: _Row, who: AbstractBaseUser, bo
         Change.objects.create(
             match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision
         )
-    return _logged(match, [now if one is row else one for one in rows])
+    rows[rows.index(row)] = now
 
 
 def _goes_on(last: Change, key: str, who: AbstractBaseUser, before: Any, after: Any) -> bool:
@@ -179,15 +187,19 @@ def _logged(match: Match, rows: list[_Row]) -> Logged:
 
 @transaction.atomic
 def take_calls(match: Match, text: str, who: AbstractBaseUser) -> Logged:
-    """Put the calls of a scoreboard table into the log. Reading the same ones again changes nothing."""
-    log = read_log(log_of(match))
-    calls = read_calls(text, adjudicate(log))
-    done = logged(match)
+    """Put the calls of a scoreboard table into the log.
+
+    Reading the same ones again adds nothing: they only move where the log's clock was
+    corrected since, and what a coach deleted stays deleted.
+    """
+    match, rows = _locked(match)
+    calls = read_calls(text, adjudicate(checked_log(match, _logged(match, rows).observations)))
+    deleted = {row.key for row in rows if row.deleted}
     for number, call in enumerate(calls):
-        key = f"table-{number}-{call['t']}-{call['to']}"
-        if key not in done.revisions:
-            done = record(match, key, call, who)
-    return done
+        key = f"table-{number}-{call['clock']}-{call['to']}"
+        if key not in deleted:
+            _put(match, rows, key, call, who, None)
+    return _logged(match, rows)
 
 
 def fetch_calls(name: str) -> str:

@@ -6,23 +6,27 @@ import uuid
 from typing import Any
 
 from django.contrib.auth import get_user_model
+from django.db.models import Q
+from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from accounts.models import called
 from config.errors import Refused
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import verdict_on
 from jurata_core.audit import audit, compare
 from jurata_core.faults import Fault, FaultyInput
+from jurata_core.match_log.observations import Call
 from jurata_core.prompts import prompts
 from jurata_core.scoreboard import Reading, check_clock
 from jurata_core.times import to_millis
 
 from .actions import TABLE_BYTES, ask_second, fetch_calls, finish_second, matches_on_table, take_calls
-from .logs import bodies, checked_log
+from .logs import checked_log
 from .models import Change, Match
 from .schema import ObservationField, VerdictField
 from .views import MatchSerializer, ScoredSerializer, own_match, scored, signed_in
@@ -45,7 +49,7 @@ class ChangeSerializer(serializers.ModelSerializer[Change]):
         fields = ["revision", "key", "who", "at", "before", "after"]
 
     def get_who(self, change: Change) -> str:
-        return (change.who.get_full_name() or change.who.get_username()) if change.who else "somebody"
+        return called(change.who) if change.who else "somebody"
 
 
 class EntrySerializer(serializers.Serializer[Any]):
@@ -138,7 +142,7 @@ class SideBySideSerializer(serializers.Serializer[Any]):
 class RevisionView(APIView):
     @extend_schema(operation_id="revision", responses=RevisionSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        """Whether the log has changed: asked often, answered in one query."""
+        """Whether the log has changed: asked often, so the log itself is not read for it."""
         return Response({"revision": own_match(request, match).revision})
 
 
@@ -158,8 +162,8 @@ class AttentionView(APIView):
         verdict = adjudicate(log)
         readings = [Reading(to_millis(one["t"]), to_millis(one["left"])) for one in found.readings]
         checks = check_clock(log, verdict, readings)
-        called = any(body.get("kind") == "call" for body in bodies(found))
-        calls = audit(log, verdict).as_json()["lines"] if called else []
+        shown = any(isinstance(seen, Call) for seen in log.observations)
+        calls = audit(log, verdict).as_json()["lines"] if shown else []
         return Response(
             {
                 "prompts": [prompt.as_json() for prompt in prompts(log, verdict, checks)],
@@ -227,39 +231,27 @@ class SideBySideView(APIView):
         """The first score and a second one. Its scorer sees it only when done: until then the second is blind."""
         first, other = _pair(request, match, second)
         logs = [checked_log(one) for one in (first, other)]
-        scored = [adjudicate(log) for log in logs]
+        verdicts = [adjudicate(log) for log in logs]
         return Response(
             {
                 "match": MatchSerializer(first, context={"request": request}).data,
-                "verdicts": [verdict_on(log) for log in logs],
-                "scorers": [_named(one.owner) for one in (first, other)],
-                "comparison": compare(*scored).as_json(),
+                "verdicts": [verdict_on(log, verdict) for log, verdict in zip(logs, verdicts, strict=True)],
+                "scorers": [called(one.owner) for one in (first, other)],
+                "comparison": compare(*verdicts).as_json(),
             }
         )
 
 
 def _pair(request: Request, match: uuid.UUID, second: uuid.UUID) -> tuple[Match, Match]:
-    mine = Match.objects.filter(pk=match, owner_id=request.user.pk).first()
-    if mine is not None:
-        return mine, _found(Match.objects.filter(pk=second, second_of=mine))
-    other = _found(Match.objects.filter(pk=second, second_of_id=match, owner_id=request.user.pk))
-    if not other.finished:
-        raise Refused("still_blind", "You see the first score when you have handed yours over.", 403)
+    pairs = Match.objects.select_related("owner", "second_of__owner").filter(second_of_id=match)
+    mine = Q(owner_id=request.user.pk) | Q(second_of__owner_id=request.user.pk)
+    other = get_object_or_404(pairs.filter(mine), pk=second)
     assert other.second_of is not None  # it was found by it
+    if other.second_of.owner_id != request.user.pk and not other.finished:
+        raise Refused("still_blind", "You see the first score when you have handed yours over.", 403)
     return other.second_of, other
-
-
-def _found(matches: Any) -> Match:
-    match: Match | None = matches.select_related("owner").first()
-    if match is None:
-        raise Refused("not_found", "There is nothing here that you may see.", 404)
-    return match
 
 
 def _second(match: Match) -> dict[str, Any]:
     observed = match.observations.filter(deleted=False).count()
-    return {"match": match.pk, "scorer": _named(match.owner), "finished": match.finished, "observed": observed}
-
-
-def _named(user: Any) -> str:
-    return str(user.get_full_name() or user.get_username())
+    return {"match": match.pk, "scorer": called(match.owner), "finished": match.finished, "observed": observed}

@@ -19,6 +19,7 @@ from jurata_core.simulation.table import calls as table_calls
 from jurata_core.simulation.table import serve
 from matches.logs import log_of
 from matches.models import Match, Observation
+from matches.parts import parts_of
 from roster.models import Athlete
 
 LOG = {
@@ -208,6 +209,9 @@ class Parts(CoachCase):
         faulty = self.lay_out(match, (first, 0), (second, 59)).json()["faults"]
         self.assertEqual([fault["path"] for fault in faulty], ["parts[1].start"])
         self.assertIn("two.mp4 begins at 0:59, before one.mp4 ends at 1:00", faulty[0]["message"])
+        self.lay_out(match, (first, 0), (second, 60))
+        self.call("patch", f"matches/{match.pk}", {"clip": str(second.pk)})
+        self.assertEqual([(part.clip, part.start) for part in parts_of(Match.objects.get(pk=match.pk))], [(second, 0)])
         theirs = self.clip("x.mp4", 9, self.other)
         self.assertEqual(self.lay_out(match, (theirs, 0)).status_code, 400)
         self.assertEqual(self.lay_out(match).json()["parts"], [])
@@ -292,6 +296,17 @@ class Table(CoachCase):
             answer = self.call("post", f"matches/{match.pk}/calls", {"match": "mat 1"})
             called = [body for body in answer.json()["observations"] if body["kind"] == "call"]
             self.assertEqual(len(called), len(table_calls(read_log(LOG))))
+
+    def test_calls_move_with_a_corrected_clock_and_stay_deleted(self):
+        match = self.match()
+        lines = {"lines": '{"clock": 12, "to": "a", "points": 2}\n{"clock": 20, "to": "a", "points": 3}\n'}
+        found = self.call("post", f"matches/{match.pk}/calls", lines).json()["observations"]
+        first, second = (body for body in found if body["kind"] == "call")
+        self.call("delete", f"matches/{match.pk}/observations/{second['id']}")
+        start = found[0]
+        self.put(match, start["id"], **start | {"t": 5})
+        again = self.call("post", f"matches/{match.pk}/calls", lines).json()["observations"]
+        self.assertEqual([(body["id"], body["t"]) for body in again if body["kind"] == "call"], [(first["id"], 17)])
 
     def test_a_file_of_calls(self):
         match = self.match()

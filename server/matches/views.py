@@ -213,7 +213,10 @@ class MatchView(APIView):
         asked.is_valid(raise_exception=True)
         current = {name: getattr(found, name) for name in ("ruleset", "duration_ms", "age", "belt", "attire")}
         check_settings(current | asked.validated_data)
-        return Response(MatchSerializer(asked.save(), context={"request": request}).data)
+        changed = asked.save()
+        if "clip" in asked.validated_data:  # one clip in place of whatever was laid out
+            lay_out(changed, [] if changed.clip is None else [Part(changed.clip, 0)])
+        return Response(MatchSerializer(changed, context={"request": request}).data)
 
     @extend_schema(operation_id="delete_match", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID) -> Response:

@@ -44,11 +44,12 @@ class ReviewView(APIView):
     def get(self, request: Request, match: uuid.UUID) -> Response:
         found = own_match(request, match)
         log = checked_log(found)
+        verdict = adjudicate(log)
         return Response(
             {
                 "match": MatchSerializer(found, context={"request": request}).data,
                 "parts": shown_parts(found),
-                "verdict": verdict_on(log),
-                "findings": [finding.as_json() for finding in findings(adjudicate(log))],
+                "verdict": verdict_on(log, verdict),
+                "findings": [finding.as_json() for finding in findings(verdict)],
             }
         )

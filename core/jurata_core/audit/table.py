@@ -22,6 +22,8 @@ _CALL = [
 def read_calls(text: str, verdict: Verdict) -> list[dict[str, Any]]:
     """Lines of JSON, one call each, as ``call`` observations at the footage times of ``verdict``'s clock.
 
+    Each keeps the table's ``clock`` beside its ``t``.
+
     Raises FaultyInput with every fault by its line; and where the log has no clock to go by.
     """
     lines = [line for line in text.splitlines() if line.strip()]
@@ -53,7 +55,8 @@ def _call(line: str, number: int, verdict: Verdict, faults: list[Fault]) -> dict
     if not given:
         faults.append(Fault(f"{path}: points", "is missing: give points, advantages or penalties", "missing"))
         return None
-    return {"t": to_seconds(footage_at(verdict, fields["clock"])), "kind": "call", "to": fields["to"], **given}
+    t, clock = to_seconds(footage_at(verdict, fields["clock"])), to_seconds(fields["clock"])
+    return {"t": t, "kind": "call", "to": fields["to"], **given, "clock": clock}
 
 
 def footage_at(verdict: Verdict, clock: Millis) -> Millis:

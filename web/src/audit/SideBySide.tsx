@@ -5,7 +5,7 @@ import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { clockAt } from "../components/clockAt";
-import { clock, footage } from "../components/words";
+import { clock, footage, named } from "../components/words";
 
 type Entry = NonNullable<AuditLine["award"]>;
 
@@ -30,8 +30,7 @@ export function SideBySide() {
     );
   }
   const { match, verdicts, scorers, comparison } = both.data;
-  const named = (text: string) => text.replaceAll("the first scorer", scorers[0] ?? "").replaceAll("the second scorer", scorers[1] ?? "").replaceAll("The first scorer", scorers[0] ?? "").replaceAll("The second scorer", scorers[1] ?? "")
-    .replaceAll("the athlete", match.athlete_name).replaceAll("the opponent", match.opponent);
+  const said = (text: string) => named(text, match).replaceAll(/the first scorer/gi, () => scorers[0] ?? "").replaceAll(/the second scorer/gi, () => scorers[1] ?? "");
   const at = (line: AuditLine) => Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
   return (
     <PaperPage title={`${match.athlete_name} against ${match.opponent}`}>
@@ -60,7 +59,7 @@ export function SideBySide() {
                     <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
                   </span>
                   <Given entry={line.call} />
-                  {line.standing !== "agreed" && <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{named(line.because)}</p>}
+                  {line.standing !== "agreed" && <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{said(line.because)}</p>}
                 </li>
               );
             })}

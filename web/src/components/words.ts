@@ -48,6 +48,16 @@ export function claimWords(claim: string): string {
 /** Why a scorer was not sure of what was seen. */
 export const DOUBT_WORDS = { blocked: "view blocked", out_of_frame: "out of frame", too_far: "too far away", cut: "clip cut there" } as const;
 
+/** A sentence of the verdict with the names of the two in it. */
+export function named(text: string, { athlete_name, opponent }: { athlete_name: string; opponent: string }): string {
+  return text.replaceAll(/the athlete/gi, () => athlete_name).replaceAll(/the opponent/gi, () => opponent);
+}
+
+/** How long a clip is, in seconds. */
+export function lengthOf(clip: { duration_ms: number | null }): number {
+  return (clip.duration_ms ?? 0) / 1000;
+}
+
 export const SIDE_WORDS: Record<Side, string> = { a: "athlete", b: "opponent" };
 export const OTHER: Record<Side, Side> = { a: "b", b: "a" };
 

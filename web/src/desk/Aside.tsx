@@ -1,8 +1,9 @@
 import { useRef, useState } from "react";
 import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
+import { exchangeAt } from "../components/clockAt";
 import { ScoreHead } from "../components/ScoreHead";
 import { FILTERS, type Filter, Spine } from "../components/Spine";
-import { DOUBT_WORDS } from "../components/words";
+import { DOUBT_WORDS, named } from "../components/words";
 import type { Draft } from "./Composer";
 import { startOf, valuesOf } from "./forms";
 import { type Command, DOUBT_KEYS, keyOf, type OwnKeys } from "./keys";
@@ -11,7 +12,6 @@ import { type Playhead, usePlayhead } from "./playhead";
 import { Range } from "./Range";
 import { Refusal } from "./Refusal";
 import { SaveLine } from "./SaveLine";
-import { exchangeAt } from "../components/clockAt";
 import type { Keyed, Log } from "./useLog";
 
 interface Props {
@@ -35,16 +35,14 @@ export function Aside({ desk, log, score, attention, playhead, chosen, choose, s
   const [filter, setFilter] = useState<Filter>("all");
   const scroller = useRef<HTMLDivElement>(null);
   const current = usePlayhead(playhead, (one) => exchangeAt(verdict, one.t));
-  const named = (text: string) =>
-    text.replaceAll("The athlete", match.athlete_name).replaceAll("the athlete", match.athlete_name).replaceAll("The opponent", match.opponent).replaceAll("the opponent", match.opponent);
   const seek = (t: number) => playhead.seek(t);
   const edit = (seen: Keyed) => setDraft({ kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id });
   return (
     <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
       <div className="px-3 pt-2.5">
         <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
-        <p className="py-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because)}</p>
-        <Range range={verdict.range} ended={verdict.ended !== null} named={named} />
+        <p className="py-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because, match)}</p>
+        <Range range={verdict.range} ended={verdict.ended !== null} match={match} />
       </div>
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && (
@@ -76,7 +74,7 @@ export function Aside({ desk, log, score, attention, playhead, chosen, choose, s
               </>
             )} />
         )}
-        <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose} named={named}
+        <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose}
           add={(body: Observation) => choose(log.add(body))} />
       </div>
     </aside>

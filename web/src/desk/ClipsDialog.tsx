@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Clip, type Match, ok, type Part, type PositionName } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock, POSITION_WORDS } from "../components/words";
+import { clock, lengthOf, POSITION_WORDS } from "../components/words";
 import { ClipPicker } from "../matches/ClipPicker";
 import { TOPLESS, TOPPED } from "./keys";
 import { Sheet } from "./Sheet";
@@ -24,7 +24,7 @@ export function ClipsDialog({ match, parts, log, open, setOpen }: { match: Match
       ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match: match.id } }, body: { parts: next.map(({ clip, start }) => ({ clip: clip.id, start })) } })),
     onSuccess: (laid) => queries.setQueryData(["match", match.id], laid),
   });
-  const end = Math.max(0, ...parts.map((part) => part.start + (part.clip.duration_ms ?? 0) / 1000));
+  const end = Math.max(0, ...parts.map((part) => part.start + lengthOf(part.clip)));
   const add = (clip: Clip | null) => clip && lay.mutate([...parts, { clip, start: Math.ceil(end) }]);
   return (
     <Sheet title="Clips of this match" width="middle" open={open} setOpen={setOpen}>
@@ -37,7 +37,7 @@ export function ClipsDialog({ match, parts, log, open, setOpen }: { match: Match
               lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)));
             }}>
               <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
-              <span className="text-slate">{clock((part.clip.duration_ms ?? 0) / 1000)} long</span>
+              <span className="text-slate">{clock(lengthOf(part.clip))} long</span>
               <label className="flex items-baseline gap-2">begins at <input name="start" className="field w-20!" required pattern={TIME} title="Minutes and seconds, as 4:05" defaultValue={clock(part.start)} /></label>
               <button type="submit" className="quiet">Move</button>
               <button type="button" className="quiet" onClick={() => lay.mutate(parts.filter((_, at) => at !== index))}>Take out</button>

@@ -7,7 +7,7 @@ import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
 import { Composer, type Draft } from "./Composer";
 import { Counts } from "./Count";
-import { Grip } from "./Grip";
+import { Handle } from "./Handle";
 import { History } from "./History";
 import { Legend } from "./Legend";
 import { Pad } from "./Pad";
@@ -101,7 +101,7 @@ export function Desk({ desk }: { desk: DeskData }) {
           <Counts verdict={verdict} playhead={playhead} />
         </Stage>
         <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} marks={marks} clip={clip} run={run}>
-          {picked && <Grip seen={picked} slide={log.slide} playhead={playhead} />}
+          {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
         <section className="min-h-[182px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
           {draft ? (

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { api, type Attention, type Match, ok, type Observation, type Verdict } from "../api/client";
 import { describe, doubtOf } from "../components/describe";
 import { Problem } from "../components/Problem";
-import { clock, footage } from "../components/words";
+import { clock, footage, named } from "../components/words";
 import { useLetBe } from "./attention";
 import { OfficialsCalls } from "./OfficialsCalls";
 import type { Playhead } from "./playhead";
@@ -18,12 +18,10 @@ interface Props {
   seek: (t: number) => void;
   choose: (key: string) => void;
   add: (body: Observation) => void;
-  /** A sentence with the names of the two in it. */
-  named: (text: string) => string;
 }
 
 /** Everything that wants another look, and why: unsure observations, prompts, warnings, the clock. */
-export function LookAgain({ match, verdict, observations, attention, playhead, seek, choose, add, named }: Props) {
+export function LookAgain({ match, verdict, observations, attention, playhead, seek, choose, add }: Props) {
   const { letBe, dismiss } = useLetBe(match.id);
   const unsure = observations.filter((one) => one.sure === false);
   const prompts = attention?.prompts.filter((prompt) => !letBe.has(prompt.key)) ?? [];
@@ -43,7 +41,7 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
         ))}
         {prompts.map((prompt) => (
           <li key={prompt.key} className="border-l-2 border-bone pl-2" data-testid="prompt">
-            <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{named(prompt.because)}</button>
+            <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{named(prompt.because, match)}</button>
             <span className="flex gap-4">
               {prompt.take && (
                 <button type="button" className="quiet" onClick={() => {
@@ -57,7 +55,7 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
         ))}
         {verdict.warnings.map((warning) => (
           <li key={`${warning.reason}${warning.t}${warning.observations.join()}`}>
-            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{named(warning.because)}</button>
+            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{named(warning.because, match)}</button>
           </li>
         ))}
       </ul>

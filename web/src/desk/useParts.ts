@@ -1,6 +1,7 @@
 import { useQueries } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, type Clip, ok, type Part } from "../api/client";
+import { lengthOf } from "../components/words";
 import { atWork } from "../matches/ClipPicker";
 import { type Playhead, type Stretch, usePlayhead } from "./playhead";
 
@@ -8,7 +9,7 @@ const CLIP_EVERY_MS = 1000;
 const NO_CLIP_FPS = 25;
 
 export function stretchesOf(parts: Part[]): Stretch[] {
-  return parts.map(({ clip, start }) => ({ clip: clip.id, start, length: (clip.duration_ms ?? 0) / 1000, fps: clip.fps ?? NO_CLIP_FPS }));
+  return parts.map(({ clip, start }) => ({ clip: clip.id, start, length: lengthOf(clip), fps: clip.fps ?? NO_CLIP_FPS }));
 }
 
 /** The clip under the playhead as it stands now, asked for again as long as the worker has it; and the frames of all. */

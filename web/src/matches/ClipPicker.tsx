@@ -3,7 +3,7 @@ import { Progress } from "radix-ui";
 import { useId } from "react";
 import { api, type Clip, ok } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock } from "../components/words";
+import { clock, lengthOf } from "../components/words";
 import { useUpload } from "./upload";
 
 const LOOK_EVERY_MS = 1000;
@@ -33,7 +33,7 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
             event.target.value = "";
             if (file) void send(file);
           }} />
-        <span className={dark ? "text-fog" : "text-slate"}>Any video of a phone or camera, up to 4 GB. Only you can see it.</span>
+        <span className={dark ? "text-fog" : "text-slate"}>Any video of a phone or camera, up to 4 GB. Only you see it, and whom you ask for a second score.</span>
       </div>
       {busy && (
         <div className="flex items-center gap-3">
@@ -49,7 +49,7 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
           <select className={dark ? "desk-field" : "field w-auto!"} value={clip ?? ""}
             onChange={(event) => choose(clips.data.find((one) => one.id === event.target.value) ?? null)}>
             <option value="">no clip</option>
-            {clips.data.map((one) => <option key={one.id} value={one.id}>{one.name} ({clock((one.duration_ms ?? 0) / 1000)})</option>)}
+            {clips.data.map((one) => <option key={one.id} value={one.id}>{one.name} ({clock(lengthOf(one))})</option>)}
           </select>
         </label>
       )}

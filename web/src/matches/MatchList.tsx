@@ -5,6 +5,7 @@ import { api, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { named } from "../components/words";
 
 export function MatchList() {
   const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")), staleTime: 0 });
@@ -47,7 +48,7 @@ function Row({ match }: { match: MatchRow }) {
             <Tallies match={match} side="b" name={match.opponent} />
           </>
         ) : null}
-        <p className={match.score ? "text-[15px]" : "text-slate"}>{told(match)}</p>
+        <p className={match.score ? "text-[15px]" : "text-slate"}>{named(match.because, match)}</p>
       </div>
       <div className="flex flex-col items-start justify-center gap-2 md:items-end">
         <Link className="act" to={`/matches/${match.id}`}>{match.observed ? "Open the desk" : "Score it"}</Link>
@@ -58,11 +59,6 @@ function Row({ match }: { match: MatchRow }) {
       </div>
     </li>
   );
-}
-
-/** The verdict's sentence with the names of the two. */
-function told(match: MatchRow): string {
-  return match.because.replace(/^The athlete/, match.athlete_name).replace(/^The opponent/, match.opponent);
 }
 
 function Tallies({ match, side, name }: { match: MatchRow; side: Side; name: string }) {

@@ -7,7 +7,7 @@ import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
 import { Spine } from "../components/Spine";
-import { clock, held } from "../components/words";
+import { clock, held, named } from "../components/words";
 
 export function ReviewPage() {
   const { id = "" } = useParams();
@@ -58,14 +58,13 @@ function Reviewed({ review }: { review: Review }) {
       setAt(to);
     }
   };
-  const told = verdict.because.replace(/^The athlete/, match.athlete_name).replace(/^The opponent/, match.opponent);
   return (
     <PaperPage title={`${match.athlete_name} against ${match.opponent}`}
       aside={<span className="flex gap-5"><Link className="quiet" to={`/matches/${match.id}`}>Open the desk</Link><a className="quiet" href={`/api/matches/${match.id}/log`} download>Save the log as a file</a></span>}>
       <p className="-mt-4 mb-5 text-slate">{[match.event, match.date, match.ruleset_title, `${match.belt} belt, ${match.age} years`].filter(Boolean).join(" · ")}</p>
       <div className="grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_420px]">
         <div className="min-w-0 lg:row-span-2">
-          <p className="mb-5 max-w-[34ch] font-serif text-[26px] leading-snug">{told}</p>
+          <p className="mb-5 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
           {GROUPS.map(({ kind, title, none }) => {
             const rows = findings.filter((finding) => finding.kind === kind);
             return (

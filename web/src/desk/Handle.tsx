@@ -7,7 +7,7 @@ import type { Keyed } from "./useLog";
 const EVERY_MS = 120;
 
 /** The chosen observation on the time line: dragged, it moves along time and the verdict follows. */
-export function Grip({ seen, slide, playhead }: { seen: Keyed; slide: (body: Keyed) => void; playhead: Playhead }) {
+export function Handle({ seen, slide, playhead }: { seen: Keyed; slide: (body: Keyed) => void; playhead: Playhead }) {
   const last = useRef(0);
   const end = playhead.duration;
   if (end === null) return null;
@@ -19,7 +19,7 @@ export function Grip({ seen, slide, playhead }: { seen: Keyed; slide: (body: Key
     slide(movedTo(seen, playhead.now()));
   };
   return (
-    <span aria-hidden title={`Drag to move it from ${footage(seen.t)}`} data-testid="grip"
+    <span aria-hidden title={`Drag to move it from ${footage(seen.t)}`} data-testid="handle"
       className="absolute -top-1 z-10 h-3 w-3 -translate-x-1/2 rotate-45 cursor-ew-resize border-2 border-night bg-bone" style={{ left: `${(seen.t / end) * 100}%` }}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={(event) => event.buttons > 0 && drag(event.currentTarget, event.clientX, false)}
