@@ -371,7 +371,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Whether the log has changed: asked often, answered in one query. */
+        /** @description Whether the log has changed: asked often, so the log itself is not read for it. */
         get: operations["revision"];
         put?: never;
         post?: never;
