@@ -47,19 +47,20 @@ class ExchangeBook:
             self._all[-1].last = place
 
     def close(self, t: Millis, clock: Millis, ledger: Sequence[Award], missed: Sequence[Unheld]) -> tuple[Stretch, ...]:
-        """All exchanges with their ends, awards and misses."""
-        awards: list[list[int]] = [[] for _ in self._all]
-        misses: list[list[int]] = [[] for _ in self._all]
-        if self._all:
-            for index, row in enumerate(ledger):
-                awards[row.exchange].append(index)
-            for index, miss in enumerate(missed):
-                misses[miss.exchange].append(index)
+        """All exchanges with their ends, awards and misses; rows are filed in order, a run of them to each."""
         ends = [(after.start, after.clock_start) for after in self._all[1:]] + [(t, clock)]
-        return tuple(
-            Stretch(
-                now.start, max(now.start, end), now.clock_start, clock_end, now.title, now.by_hand, now.first, now.last,
-                tuple(awards[index]), tuple(misses[index]),
-            )
-            for index, (now, (end, clock_end)) in enumerate(zip(self._all, ends, strict=False))
-        )  # fmt: skip
+        closed = []
+        award = miss = 0
+        for number, (now, (end, clock_end)) in enumerate(zip(self._all, ends, strict=False)):
+            first_award, first_miss = award, miss
+            while award < len(ledger) and ledger[award].exchange == number:
+                award += 1
+            while miss < len(missed) and missed[miss].exchange == number:
+                miss += 1
+            closed.append(
+                Stretch(
+                    now.start, max(now.start, end), now.clock_start, clock_end, now.title, now.by_hand, now.first,
+                    now.last, tuple(range(first_award, award)), tuple(range(first_miss, miss)),
+                )
+            )  # fmt: skip
+        return tuple(closed)

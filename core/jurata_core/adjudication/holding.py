@@ -18,6 +18,7 @@ from .places import CONTROL, OWN_POSITION, PASSED, ClaimKind, Place, claims_from
 from .state import Claim, Outcome, State
 from .verdict import Count, Facts, Unheld
 
+NO_FACTS: Facts = {}
 NEAR_WINDOW: Millis = 5_000
 """A ``near`` this close to a lost claim of its kind is probably the same event."""
 
@@ -211,11 +212,12 @@ def _unpaid(
     state: State, claim: Claim, t: Millis, reason: str, facts: Facts | None = None, refs: tuple[Ref, ...] = ()
 ) -> None:
     rows = state.missed if reason.startswith("missed") else state.unpaid
-    all_facts = {"opening": state.opening} if facts is None else {"opening": state.opening, **facts}
+    if reason == "not_open_yet":
+        facts = {"opening": state.opening}
     rows.append(
         Unheld(
             t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, state.ruleset.hold, reason,
-            all_facts, (claim.ref, *refs), state.book.current,
+            NO_FACTS if facts is None else facts, (claim.ref, *refs), state.book.current,
         )
     )  # fmt: skip
 
