@@ -102,7 +102,7 @@ def told(name: str, times: list[float]) -> None:
     print(f"  {name}: p50 {statistics.median(times):.0f} ms, p95 {p95:.0f} ms ({len(times)} times)")
 
 
-def measure(page: Page, match: str) -> None:
+def measure(page: Page, match: str, end: float) -> None:
     page.goto(f"{ADDRESS}/matches/{match}")
     page.wait_for_function("document.querySelector('video')?.readyState >= 2", timeout=60_000)
     page.wait_for_timeout(1_000)
@@ -124,13 +124,20 @@ def measure(page: Page, match: str) -> None:
         rows.nth(number % min(12, rows.count())).click()
         page.wait_for_timeout(350)
     told("click on an exchange to its frame painted", page.evaluate("window.frames_shown"))
-    page.evaluate("window.times = []")
-    for number in range(ROUNDS):
-        page.keyboard.press("gstm"[number % 4])
-        page.wait_for_function("count => window.times.length > count", arg=number)
-        page.keyboard.press("ArrowRight")
-        page.wait_for_timeout(120)
-    told("key press to verdict painted", page.evaluate("window.times"))
+    for where, jumps, key in (
+        ("near the beginning", 200, "ArrowUp"),
+        ("near the end", round(end / 5) - 1, "ArrowDown"),
+    ):
+        for _ in range(jumps):  # 5 s each
+            page.keyboard.press(key)
+        page.wait_for_timeout(1_000)
+        page.evaluate("window.times = []")
+        for number in range(ROUNDS):
+            page.keyboard.press("gstm"[number % 4])
+            page.wait_for_function("count => window.times.length > count", arg=number)
+            page.keyboard.press("ArrowRight")
+            page.wait_for_timeout(120)
+        told(f"key press to verdict painted, {where}", page.evaluate("window.times"))
     page.evaluate("window.long_tasks = []")
     page.keyboard.press("Space")
     time.sleep(8)
@@ -159,7 +166,7 @@ def main() -> None:
                 setting = {"athlete": longest["athlete"], "opponent": "Bench", "clip": clip, "log": one}
                 made.append(call(page, "POST", "matches", setting)["id"])
                 print(f"{name}, 1080p:")
-                measure(page, made[-1])
+                measure(page, made[-1], one["observations"][-1]["t"])
         finally:
             for match in made:
                 call(page, "DELETE", f"matches/{match}")

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from .adjudication import Verdict, adjudicate
+from .adjudication import adjudicate
 from .audit import audit, compare_all
 from .divisions import age_class, age_in, allowed_belts, doubts, match_length, read_division
 from .faults import Fault, FaultyInput, quoted
@@ -26,9 +26,9 @@ Answer = dict[str, Any]
 EXPORTS = ("csv", "vtt", "text", "log")
 
 
-def verdict_on(log: MatchLog, verdict: Verdict | None = None) -> Answer:
-    """The verdict on a log with its range, as ``bin/jurata score`` prints it; ``verdict`` where it is known."""
-    verdict = verdict or adjudicate(log)
+def verdict_on(log: MatchLog) -> Answer:
+    """The verdict on a log with its range, as ``bin/jurata score`` prints it."""
+    verdict = adjudicate(log)
     return {**verdict.as_json(), "range": range_of(log, verdict).as_json()}
 
 

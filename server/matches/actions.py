@@ -5,31 +5,29 @@ from __future__ import annotations
 import json
 import uuid
 from datetime import timedelta
-from typing import Any, NamedTuple
+from typing import Any
 from urllib.parse import quote
 from urllib.request import urlopen
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import Max
 from django.utils import timezone
 
 from config.errors import Refused
-from jurata_core.adjudication import adjudicate
 from jurata_core.audit import read_calls
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.times import minutes, to_seconds
 
-from .logs import checked_log
 from .models import Change, Match, Observation
 from .parts import lay_out, parts_of
+from .standing import standing
 
 TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 """How long the table is waited for, and how much is read from it."""
-NEW = -1
-"""The revision of a key that was never there."""
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
 SLACK_MS = 1_000
@@ -70,94 +68,62 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
     return match
 
 
-class Logged(NamedTuple):
-    """The log after a change: what is in it, in its order, and the revision of every key, deleted ones too."""
-
-    observations: list[dict[str, Any]]
-    revisions: dict[str, int]
-    revision: int
-
-
-class _Row(NamedTuple):
-    """A row of the log as it is read: a thousand of these are made in a tenth of the time of model instances."""
-
-    key: str
-    sequence: int
-    body: dict[str, Any]
-    deleted: bool
-    revision: int
-
-
-def logged(match: Match) -> Logged:
-    """The log as it stands."""
-    return _logged(match, _rows(match))
-
-
 @transaction.atomic
-def record(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None = None) -> Logged:
+def record(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None = None) -> Match:
     """Store an observation under its key: made, corrected or brought back, once however often it is sent.
 
     ``based_on`` is the revision of the key that the change was made on. Raises
     Refused("conflict") where it was changed since by another hand, and keeps that.
+    Returns the match at its new revision.
     """
-    match, rows = _locked(match)
+    match = _locked(match)
     _check(match, body)
-    _put(match, rows, key, body, who, based_on)
-    return _logged(match, rows)
+    _put(match, key, body, who, based_on)
+    return match
 
 
 @transaction.atomic
-def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | None = None) -> Logged:
+def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | None = None) -> Match:
     """Mark an observation as deleted. Deleting it twice is the same as once. Conflicts as in :func:`record`."""
-    match, rows = _locked(match)
-    found = next((row for row in rows if row.key == key and not row.deleted), None)
+    match = _locked(match)
+    found = match.observations.filter(key=key, deleted=False).first()
     if found is not None:
-        _refuse_conflict(found, based_on)
-        _change(match, rows, found, who, None)
-    return _logged(match, rows)
+        _refuse_conflict(found.revision, based_on)
+        _change(match, found, who, None)
+    return match
 
 
-def _put(
-    match: Match, rows: list[_Row], key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None
-) -> None:
-    """Put an observation into a locked match and its rows; nothing happens where it is there already."""
+def _put(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None) -> None:
+    """Put an observation into a locked match; nothing happens where it is there already."""
     body = {**body, "id": key}
-    found = next((row for row in rows if row.key == key), None)
-    if found is None:
-        found = _Row(key, rows[-1].sequence + 1 if rows else 0, body, True, NEW)
-        rows.append(found)
-    elif not found.deleted and found.body == body:
+    found = match.observations.filter(key=key).first()
+    if found is not None and not found.deleted and found.body == body:
         return
-    _refuse_conflict(found, based_on)
-    _change(match, rows, found, who, body)
+    _refuse_conflict(0 if found is None else found.revision, based_on)
+    if found is None:
+        last = match.observations.aggregate(last=Max("sequence"))["last"]
+        found = Observation(match=match, key=key, sequence=0 if last is None else last + 1, body=body, deleted=True)
+    _change(match, found, who, body)
 
 
-def _locked(match: Match) -> tuple[Match, list[_Row]]:
-    """The match and all its rows, deleted ones too. One change after another: their order is part of the log."""
-    locked = Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
-    return locked, _rows(locked)
+def _locked(match: Match) -> Match:
+    """The match for changing. One change after another: their order is part of the log."""
+    return Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
 
 
-def _rows(match: Match) -> list[_Row]:
-    return [_Row(*row) for row in match.observations.values_list(*_Row._fields)]
-
-
-def _refuse_conflict(row: _Row, based_on: int | None) -> None:
-    if based_on is not None and max(0, row.revision) != based_on:
+def _refuse_conflict(revision: int, based_on: int | None) -> None:
+    if based_on is not None and revision != based_on:
         raise Refused("conflict", "This was changed meanwhile at another place; look at both and choose.", 409)
 
 
-def _change(match: Match, rows: list[_Row], row: _Row, who: AbstractBaseUser, body: dict[str, Any] | None) -> None:
-    """Put a row's new state, in ``rows`` too, and its step of the history; a body of None deletes it."""
+def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> None:
+    """Save a row's new state and its step of the history; a body of None deletes it."""
     before = None if row.deleted else row.body
     match.revision += 1
     match.save(update_fields=["revision", "changed"])
-    now = row._replace(body=row.body if body is None else body, deleted=body is None, revision=match.revision)
-    if row.revision == NEW:
-        Observation.objects.create(match=match, **now._asdict())
-    else:
-        match.observations.filter(key=row.key).update(**now._asdict(), changed=timezone.now())
-    last = match.changes.first()
+    row.body, row.deleted, row.revision = row.body if body is None else body, body is None, match.revision
+    row.save()
+    last = match.changes.first() if before and body else None
     if last is not None and _goes_on(last, row.key, who, before, body):
         last.after, last.revision = body, match.revision
         last.save(update_fields=["after", "revision"])
@@ -165,7 +131,6 @@ def _change(match: Match, rows: list[_Row], row: _Row, who: AbstractBaseUser, bo
         Change.objects.create(
             match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision
         )
-    rows[rows.index(row)] = now
 
 
 def _goes_on(last: Change, key: str, who: AbstractBaseUser, before: Any, after: Any) -> bool:
@@ -180,26 +145,21 @@ def _still(body: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in body.items() if name not in ("t", "until")}
 
 
-def _logged(match: Match, rows: list[_Row]) -> Logged:
-    bodies = [row.body for row in rows if not row.deleted]
-    return Logged(bodies, {row.key: row.revision for row in rows}, match.revision)
-
-
 @transaction.atomic
-def take_calls(match: Match, text: str, who: AbstractBaseUser) -> Logged:
-    """Put the calls of a scoreboard table into the log.
+def take_calls(match: Match, text: str, who: AbstractBaseUser) -> Match:
+    """Put the calls of a scoreboard table into the log. Returns the match at its new revision.
 
     Reading the same ones again adds nothing: they only move where the log's clock was
     corrected since, and what a coach deleted stays deleted.
     """
-    match, rows = _locked(match)
-    calls = read_calls(text, adjudicate(checked_log(match, _logged(match, rows).observations)))
-    deleted = {row.key for row in rows if row.deleted}
+    match = _locked(match)
+    calls = read_calls(text, standing(match).verdict)
+    deleted = set(match.observations.filter(deleted=True).values_list("key", flat=True))
     for number, call in enumerate(calls):
         key = f"table-{number}-{call['clock']}-{call['to']}"
         if key not in deleted:
-            _put(match, rows, key, call, who, None)
-    return _logged(match, rows)
+            _put(match, key, call, who, None)
+    return match
 
 
 def fetch_calls(name: str) -> str:
@@ -255,7 +215,7 @@ def finish_second(match: Match) -> Match:
 def _check(match: Match, body: dict[str, Any]) -> None:
     faults: list[Fault] = []
     seen = read_observation(body, 0, "", faults)
-    end = max((part.end for part in parts_of(match)), default=None)
+    end = max((part.end for part in parts_of(match)), default=None) if match.clip_id else None
     if seen is not None and end is not None and seen.t > end + SLACK_MS:
         message = f"{minutes(seen.t)} is after the end of the clip ({minutes(end)})"
         faults.append(Fault("t", message, "out_of_range"))

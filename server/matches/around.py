@@ -16,8 +16,6 @@ from rest_framework.views import APIView
 
 from accounts.models import called
 from config.errors import Refused
-from jurata_core.adjudication import adjudicate
-from jurata_core.answers import verdict_on
 from jurata_core.audit import audit, compare
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log.observations import Call
@@ -26,10 +24,10 @@ from jurata_core.scoreboard import Reading, check_clock
 from jurata_core.times import to_millis
 
 from .actions import TABLE_BYTES, ask_second, fetch_calls, finish_second, matches_on_table, take_calls
-from .logs import checked_log
 from .models import Change, Match
 from .schema import ObservationField, VerdictField
-from .views import MatchSerializer, ScoredSerializer, own_match, scored, signed_in
+from .standing import standing
+from .views import ChangedSerializer, MatchSerializer, answer_to, own_match, signed_in
 
 MOST_CHANGES = 500
 """So many steps of a history are shown, the newest first."""
@@ -158,8 +156,8 @@ class AttentionView(APIView):
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """What may want another look: prompts, the clock against the scoreboard, the officials' calls."""
         found = own_match(request, match)
-        log = checked_log(found)
-        verdict = adjudicate(log)
+        now = standing(found)
+        log, verdict = now.log, now.verdict
         readings = [Reading(to_millis(one["t"]), to_millis(one["left"])) for one in found.readings]
         checks = check_clock(log, verdict, readings)
         shown = any(isinstance(seen, Call) for seen in log.observations)
@@ -176,7 +174,8 @@ class AttentionView(APIView):
 class AuditView(APIView):
     @extend_schema(operation_id="audit", responses=ComparisonSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        return Response(audit(checked_log(own_match(request, match))).as_json())
+        now = standing(own_match(request, match))
+        return Response(audit(now.log, now.verdict).as_json())
 
 
 class TableView(APIView):
@@ -187,7 +186,7 @@ class TableView(APIView):
 
 
 class CallsView(APIView):
-    @extend_schema(operation_id="take_calls", request=CallsSerializer, responses=ScoredSerializer)
+    @extend_schema(operation_id="take_calls", request=CallsSerializer, responses=ChangedSerializer)
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """Read the officials' calls from the table, or from a file it has written."""
         found = own_match(request, match)
@@ -197,7 +196,7 @@ class CallsView(APIView):
         if name is None and lines is None:
             raise FaultyInput([Fault("match", "is missing: name the match on the table, or give the lines", "missing")])
         text = lines if lines is not None else fetch_calls(name)
-        return Response(scored(found, take_calls(found, text, signed_in(request))))
+        return answer_to(request, found, lambda one: take_calls(one, text, signed_in(request)))
 
 
 class SecondsView(APIView):
@@ -230,14 +229,13 @@ class SideBySideView(APIView):
     def get(self, request: Request, match: uuid.UUID, second: uuid.UUID) -> Response:
         """The first score and a second one. Its scorer sees it only when done: until then the second is blind."""
         first, other = _pair(request, match, second)
-        logs = [checked_log(one) for one in (first, other)]
-        verdicts = [adjudicate(log) for log in logs]
+        stand = [standing(one) for one in (first, other)]
         return Response(
             {
                 "match": MatchSerializer(first, context={"request": request}).data,
-                "verdicts": [verdict_on(log, verdict) for log, verdict in zip(logs, verdicts, strict=True)],
+                "verdicts": [one.told for one in stand],
                 "scorers": [called(one.owner) for one in (first, other)],
-                "comparison": compare(*verdicts).as_json(),
+                "comparison": compare(*(one.verdict for one in stand)).as_json(),
             }
         )
 

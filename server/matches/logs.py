@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from jurata_core.match_log import FORMAT, MatchLog, read_log
+from jurata_core.match_log import FORMAT
 from jurata_core.rulesets import read_ruleset
 from jurata_core.times import to_seconds
 
@@ -34,8 +34,3 @@ def log_of(match: Match, observations: list[dict[str, Any]] | None = None) -> di
         "division": {"age": match.age, "belt": match.belt, "attire": match.attire},
         "observations": bodies(match) if observations is None else observations,
     }
-
-
-def checked_log(match: Match, observations: list[dict[str, Any]] | None = None) -> MatchLog:
-    """The match log, read by the core. Raises FaultyInput."""
-    return read_log(log_of(match, observations))

@@ -17,6 +17,11 @@ def add_core_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     """Put the records of a verdict, one schema per kind of observation and their union into the components."""
     components = result["components"]["schemas"]
     components |= verdict_parts(COMPONENTS)
+    verdict = components["Verdict"]
+    components["VerdictChange"] = {
+        **verdict,
+        "properties": {name: _spliced(of) for name, of in verdict["properties"].items()},
+    }
     names = {}
     for kind, schema in observation_schemas().items():
         name = f"{kind.capitalize()}Observation"
@@ -29,6 +34,15 @@ def add_core_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     return result
 
 
+def _spliced(schema: dict[str, Any]) -> dict[str, Any]:
+    """What a part of a verdict is in a change of it: of a list, what is removed and added from a place on."""
+    if schema.get("type") != "array":
+        return schema
+    whole = {"type": "integer"}
+    parts = {"start": whole, "remove": whole, "add": schema}
+    return {"type": "object", "properties": parts, "required": list(parts)}
+
+
 @extend_schema_field({"$ref": f"{COMPONENTS}Observation"})
 class ObservationField(serializers.JSONField):
     """An observation as the match log has it; the core checks it."""
@@ -37,6 +51,11 @@ class ObservationField(serializers.JSONField):
 @extend_schema_field({"$ref": f"{COMPONENTS}Verdict"})
 class VerdictField(serializers.JSONField):
     """A verdict as the core gives it."""
+
+
+@extend_schema_field({"$ref": f"{COMPONENTS}VerdictChange"})
+class VerdictChangeField(serializers.JSONField):
+    """A verdict with its lists as splices."""
 
 
 @extend_schema_field({"allOf": [{"$ref": f"{COMPONENTS}Both"}]})

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import random
 import subprocess
 import threading
 import uuid
@@ -20,6 +21,7 @@ from jurata_core.simulation.table import serve
 from matches.logs import log_of
 from matches.models import Match, Observation
 from matches.parts import parts_of
+from matches.standing import _kept
 from roster.models import Athlete
 
 LOG = {
@@ -33,6 +35,26 @@ LOG = {
         {"t": 300, "kind": "end", "how": "time"},
     ],
 }
+
+
+def pieced(before, change):
+    """What the browser makes of a change: the log and verdict before it with the splices done."""
+
+    def done(was, now):
+        if not (isinstance(now, dict) and set(now) == {"start", "remove", "add"}):
+            return now
+        end = now["start"] + now["remove"]
+        return [*was[: now["start"]], *now["add"], *was[end:]]
+
+    if change["base"] is None:
+        before = {"observations": [], "revisions": {}, "verdict": {name: [] for name in change["verdict"]}}
+    verdict = {name: done(before["verdict"][name], part) for name, part in change["verdict"].items()}
+    return {
+        "observations": done(before["observations"], change["observations"]),
+        "revisions": {**before["revisions"], **change["revisions"]},
+        "revision": change["revision"],
+        "verdict": verdict,
+    }
 
 
 class CoachCase(TestCase):
@@ -129,7 +151,9 @@ class Recording(CoachCase):
         match = self.match()
         answer = self.put(match, "mount", t=30, kind="position", position="mount", top="a").json()
         self.assertEqual(answer["verdict"]["score"]["a"]["points"], 6)
-        self.assertEqual(answer["verdict"], score(LOG | {"observations": answer["observations"]}))
+        self.assertIsNone(answer["base"])
+        whole = pieced({}, answer)
+        self.assertEqual(whole["verdict"], score(LOG | {"observations": whole["observations"]}))
 
     def test_sending_twice_stores_once(self):
         match = self.match()
@@ -143,8 +167,9 @@ class Recording(CoachCase):
             self.put(match, key, t=30, kind="exchange", title=key)
         for _ in range(2):
             self.assertEqual(self.call("delete", f"matches/{match.pk}/observations/first").status_code, 200)
-        answer = self.put(match, "first", t=30, kind="exchange", title="first").json()
-        self.assertEqual([seen["id"] for seen in answer["observations"][-2:]], ["first", "second"])
+        self.put(match, "first", t=30, kind="exchange", title="first")
+        found = self.call("get", f"matches/{match.pk}").json()["observations"]
+        self.assertEqual([seen["id"] for seen in found[-2:]], ["first", "second"])
 
     def test_a_faulty_observation_is_refused_by_its_field(self):
         match = self.match()
@@ -259,6 +284,68 @@ class History(CoachCase):
         self.assertEqual(again.status_code, 200)
 
 
+class Following(CoachCase):
+    """A browser that follows the changes has what one that asks for everything has."""
+
+    SEEN = (
+        {"kind": "position", "position": "mount", "top": "a"},
+        {"kind": "position", "position": "guard", "top": "b"},
+        {"kind": "position", "position": "standing"},
+        {"kind": "clock", "action": "stop"},
+        {"kind": "clock", "action": "start"},
+        {"kind": "foul", "by": "b", "foul": "stalling"},
+    )
+
+    def whole(self, match):
+        desk = self.call("get", f"matches/{match.pk}").json()
+        return {name: desk[name] for name in ("observations", "revisions", "revision", "verdict")}
+
+    def test_change_after_change(self):
+        rng = random.Random(11)
+        match = self.match()
+        shown = self.whole(match)
+        keys = [f"key-{number}" for number in range(12)]
+        for step in range(80):
+            path = f"matches/{match.pk}/observations/{rng.choice(keys)}?have={shown['revision']}"
+            if rng.random() < 0.25:
+                answer = self.call("delete", path)
+            else:
+                body = rng.choice(self.SEEN) | {"t": rng.randrange(300), "sure": rng.random() < 0.8}
+                answer = self.call("put", path, body)
+            self.assertEqual(answer.json()["base"], shown["revision"])
+            shown = pieced(shown, answer.json())
+            if step % 9 == 0:
+                _kept.cache_clear()  # as another process has it
+            self.assertEqual(shown, self.whole(match))
+        self.assertEqual(shown["verdict"], score(log_of(match)))
+
+    def test_a_change_sends_what_it_changed(self):
+        match = self.match()
+        for number in range(20):
+            self.put(match, f"at-{number}", t=30 + number * 10, kind="position", position="mount", top="ab"[number % 2])
+        have = self.call("get", f"matches/{match.pk}/revision").json()["revision"]
+        body = {"t": 240, "kind": "position", "position": "standing"}
+        answer = self.call("put", f"matches/{match.pk}/observations/up?have={have}", body).json()
+        self.assertEqual(len(answer["observations"]["add"]), 1)
+        self.assertEqual(answer["revisions"], {"up": have + 1})
+        self.assertLess(len(answer["verdict"]["ledger"]["add"]), 3)
+        self.assertLess(len(answer["verdict"]["exchanges"]["add"]), 4)
+
+    def test_from_an_older_state_all_is_sent(self):
+        match = self.match()
+        self.put(match, "up", t=11, kind="position", position="standing")
+        answer = self.call("put", f"matches/{match.pk}/observations/on?have=0", {"t": 20, "kind": "exchange"}).json()
+        self.assertIsNone(answer["base"])
+        self.assertEqual(pieced({}, answer), self.whole(match))
+
+    def test_another_ruleset_is_seen_at_once(self):
+        match = self.match()
+        before = self.whole(match)["verdict"]["score"]
+        self.call("patch", f"matches/{match.pk}", {"ruleset": "submission-only"})
+        self.assertNotEqual(self.whole(match)["verdict"]["score"], before)
+        self.assertEqual(self.whole(match)["verdict"], score(log_of(Match.objects.get(pk=match.pk))))
+
+
 class Attention(CoachCase):
     def test_prompts_the_clock_and_the_calls(self):
         match = self.match()
@@ -289,29 +376,32 @@ class Table(CoachCase):
         there.enable()
         self.addCleanup(there.disable)
 
+    def take_calls(self, match, asked):
+        return pieced({}, self.call("post", f"matches/{match.pk}/calls", asked).json())["observations"]
+
     def test_calls_are_read_from_the_table_once(self):
         match = self.match()
         self.assertEqual(self.call("get", "table").json(), {"matches": ["mat 1"]})
         for _ in range(2):
             answer = self.call("post", f"matches/{match.pk}/calls", {"match": "mat 1"})
-            called = [body for body in answer.json()["observations"] if body["kind"] == "call"]
+            called = [body for body in pieced({}, answer.json())["observations"] if body["kind"] == "call"]
             self.assertEqual(len(called), len(table_calls(read_log(LOG))))
 
     def test_calls_move_with_a_corrected_clock_and_stay_deleted(self):
         match = self.match()
         lines = {"lines": '{"clock": 12, "to": "a", "points": 2}\n{"clock": 20, "to": "a", "points": 3}\n'}
-        found = self.call("post", f"matches/{match.pk}/calls", lines).json()["observations"]
+        found = self.take_calls(match, lines)
         first, second = (body for body in found if body["kind"] == "call")
         self.call("delete", f"matches/{match.pk}/observations/{second['id']}")
         start = found[0]
         self.put(match, start["id"], **start | {"t": 5})
-        again = self.call("post", f"matches/{match.pk}/calls", lines).json()["observations"]
+        again = self.take_calls(match, lines)
         self.assertEqual([(body["id"], body["t"]) for body in again if body["kind"] == "call"], [(first["id"], 17)])
 
     def test_a_file_of_calls(self):
         match = self.match()
         lines = '{"clock": 12, "to": "a", "points": 2}\n{"clock": 301, "to": "b", "advantages": 1}\n'
-        found = self.call("post", f"matches/{match.pk}/calls", {"lines": lines}).json()["observations"]
+        found = self.take_calls(match, {"lines": lines})
         self.assertEqual([(body["t"], body["to"]) for body in found if body["kind"] == "call"], [(12, "a"), (301, "b")])
         faulty = self.call(
             "post", f"matches/{match.pk}/calls", {"lines": '{"clock": "x", "to": "c"}\n[1]\n{"clock": 1, "to": "a"}'}

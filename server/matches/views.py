@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from typing import Any, cast
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -17,17 +18,16 @@ from rest_framework.views import APIView
 
 from footage.models import Clip
 from footage.views import ClipSerializer
-from jurata_core.adjudication import adjudicate, outlook
-from jurata_core.answers import verdict_on
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis, to_seconds
 from roster.models import Athlete
 
-from .actions import Logged, check_settings, logged, record, set_up, take_back
-from .logs import checked_log, log_of, ruleset_title
+from .actions import check_settings, record, set_up, take_back
+from .logs import log_of, ruleset_title
 from .models import Match
 from .parts import Part, lay_out, parts_of
-from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictField
+from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictChangeField, VerdictField
+from .standing import changed, outlook_at, standing
 
 
 class OwnField(serializers.PrimaryKeyRelatedField[Any]):
@@ -101,6 +101,7 @@ class MatchRowSerializer(MatchSerializer):
 
 
 BASED_ON = OpenApiParameter("based_on", OpenApiTypes.INT, description="the key's revision that the change is made on")
+HAVE = OpenApiParameter("have", OpenApiTypes.INT, description="the match's revision that the answer may build on")
 OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
 
 
@@ -109,6 +110,24 @@ class ScoredSerializer(serializers.Serializer[Any]):
     revisions = serializers.DictField(child=serializers.IntegerField(), help_text="of each key, deleted ones too")
     revision = serializers.IntegerField()
     verdict = VerdictField()
+
+
+class ObservationSpliceSerializer(serializers.Serializer[Any]):
+    """Remove so many from a place on, and put others there."""
+
+    start = serializers.IntegerField()
+    remove = serializers.IntegerField()
+    add = serializers.ListField(child=ObservationField())
+
+
+class ChangedSerializer(serializers.Serializer[Any]):
+    """What has changed since revision ``base``; null: all that there is."""
+
+    base = serializers.IntegerField(allow_null=True)
+    revision = serializers.IntegerField()
+    observations = ObservationSpliceSerializer()
+    revisions = serializers.DictField(child=serializers.IntegerField(), help_text="of the keys that changed")
+    verdict = VerdictChangeField()
 
 
 class PartSerializer(serializers.Serializer[Any]):
@@ -144,13 +163,27 @@ def own_match(request: Request, match: uuid.UUID) -> Match:
     return get_object_or_404(own_matches(request), pk=match)
 
 
-def scored(match: Match, log: Logged) -> dict[str, Any]:
-    return {**log._asdict(), "verdict": verdict_on(checked_log(match, log.observations))}
+def scored(match: Match) -> dict[str, Any]:
+    """The log as it stands, and what it is worth."""
+    now = standing(match)
+    return {
+        "observations": now.observations,
+        "revisions": now.revisions,
+        "revision": now.revision,
+        "verdict": now.told,
+    }
 
 
-def _based_on(request: Request) -> int | None:
-    """The revision that a change was made on, where the browser says so."""
-    text = request.query_params.get("based_on", "")
+def answer_to(request: Request, match: Match, change: Callable[[Match], Match]) -> Response:
+    """Make a change to a log; what has become otherwise by it, if the browser has the log as it was before."""
+    before = standing(match)
+    now = standing(change(match))
+    return Response(changed(before if _number(request, "have") == before.revision else None, now))
+
+
+def _number(request: Request, name: str) -> int | None:
+    """A revision in the address of a request, where there is one."""
+    text = request.query_params.get(name, "")
     return int(text) if text.isascii() and text.isdigit() and len(text) < 10 else None
 
 
@@ -162,7 +195,7 @@ class MatchesView(APIView):
         counted = own_matches(request).annotate(observed=Count("observations", filter=live))
         for match in counted.order_by("-date", "-created"):
             row = MatchSerializer(match, context={"request": request}).data
-            verdict = adjudicate(checked_log(match)).summary() if match.observed else None
+            verdict = standing(match).verdict.summary() if match.observed else None
             because = verdict["because"] if verdict else "Nothing is scored yet."
             score, result = (verdict["score"], verdict["result"]) if verdict else (None, None)
             poster = match.clip is not None and match.clip.beside("poster.jpg").exists()
@@ -186,7 +219,7 @@ def shown_parts(match: Match) -> list[dict[str, Any]]:
 def desk_of(request: Request, match: Match) -> dict[str, Any]:
     """All that the desk shows of a match."""
     row = MatchSerializer(match, context={"request": request}).data
-    return {"match": row, "parts": shown_parts(match), **scored(match, logged(match))}
+    return {"match": row, "parts": shown_parts(match), **scored(match)}
 
 
 class PartsView(APIView):
@@ -228,19 +261,21 @@ class ObservationView(APIView):
     @extend_schema(
         operation_id="record",
         request=OBSERVATION,
-        parameters=[BASED_ON],
-        responses=ScoredSerializer,
+        parameters=[BASED_ON, HAVE],
+        responses=ChangedSerializer,
     )
     def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
         if not isinstance(request.data, dict):
             raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
-        return Response(scored(found, record(found, key, request.data, signed_in(request), _based_on(request))))
+        body, who, based_on = request.data, signed_in(request), _number(request, "based_on")
+        return answer_to(request, found, lambda one: record(one, key, body, who, based_on))
 
-    @extend_schema(operation_id="take_back", parameters=[BASED_ON], responses={200: ScoredSerializer})
+    @extend_schema(operation_id="take_back", parameters=[BASED_ON, HAVE], responses={200: ChangedSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
         found = own_match(request, match)
-        return Response(scored(found, take_back(found, key, signed_in(request), _based_on(request))))
+        who, based_on = signed_in(request), _number(request, "based_on")
+        return answer_to(request, found, lambda one: take_back(one, key, who, based_on))
 
 
 class OutlookView(APIView):
@@ -255,7 +290,7 @@ class OutlookView(APIView):
             t = to_millis(float(request.query_params.get("t", "")))
         except (ValueError, OverflowError):
             raise FaultyInput([Fault("t", "should be a time of the footage in seconds", "wrong_type")]) from None
-        return Response(outlook(checked_log(found), t).as_json())
+        return Response(outlook_at(found, t).as_json())
 
 
 class LogView(APIView):

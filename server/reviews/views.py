@@ -11,11 +11,9 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from jurata_core.adjudication import adjudicate
-from jurata_core.answers import verdict_on
 from jurata_core.review import findings
-from matches.logs import checked_log
 from matches.schema import VerdictField
+from matches.standing import standing
 from matches.views import MatchSerializer, PartSerializer, own_match, shown_parts
 
 
@@ -43,13 +41,12 @@ class ReviewView(APIView):
     @extend_schema(operation_id="review", responses=ReviewSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         found = own_match(request, match)
-        log = checked_log(found)
-        verdict = adjudicate(log)
+        now = standing(found)
         return Response(
             {
                 "match": MatchSerializer(found, context={"request": request}).data,
                 "parts": shown_parts(found),
-                "verdict": verdict_on(log, verdict),
-                "findings": [finding.as_json() for finding in findings(verdict)],
+                "verdict": now.told,
+                "findings": [finding.as_json() for finding in findings(now.verdict)],
             }
         )

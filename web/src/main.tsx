@@ -1,5 +1,5 @@
 import "./styles/app.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
@@ -7,6 +7,9 @@ import { ApiError } from "./api/client";
 import { App } from "./App";
 
 setNonce(document.querySelector<HTMLMetaElement>("meta[name=nonce]")?.content ?? "");
+
+// What an answer changes is drawn in one go, not a task later than the state around it.
+notifyManager.setScheduler(queueMicrotask);
 
 const queries = new QueryClient({
   defaultOptions: {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..times import Millis
 from .places import Place
@@ -27,6 +27,13 @@ class ExchangeBook:
     def __init__(self) -> None:
         self._all: list[_Exchange] = []
         self.current = 0
+
+    def copy(self) -> ExchangeBook:
+        """Another book with the same exchanges; only the last of them still changes."""
+        other = ExchangeBook()
+        other._all = self._all[:-1] + [replace(last) for last in self._all[-1:]]
+        other.current = self.current
+        return other
 
     def begin(
         self, t: Millis, clock: Millis, place: Place, rows: int, title: str | None = None, by_hand: bool = False

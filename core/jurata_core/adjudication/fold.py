@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import gc
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 
 from ..divisions import doubts
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, Side
+from ..match_log.observations import OTHER, SIDES, Observation, Side
 from ..times import Millis
 from .holding import pay, still_open
 from .penalties import penalise
@@ -25,12 +25,14 @@ def adjudicate(log: MatchLog) -> Verdict:
 
     A pure function of the log: the same log gives the same verdict.
     """
-    with _without_collection():
-        return _adjudicate(log)
+    with without_collection():
+        state = begin(log)
+        fold(state, log.observations)
+        return finish(state, log)
 
 
 @contextmanager
-def _without_collection() -> Iterator[None]:
+def without_collection() -> Iterator[None]:
     """The fold makes many small rows and no cycles: looking for cycles meanwhile costs and finds nothing."""
     was_on = gc.isenabled()
     gc.disable()
@@ -41,10 +43,10 @@ def _without_collection() -> Iterator[None]:
             gc.enable()
 
 
-def _adjudicate(log: MatchLog) -> Verdict:
-    state = begin(log)
-    run(state, log, None)
+def finish(state: State, log: MatchLog) -> Verdict:
+    """The verdict on a log that was folded to its end; the state is of no further use."""
     last = log.observations[-1].t if log.observations else 0
+    advance(state, last)
     t = state.ending.t if state.ending else last
     open_claims = tuple(still_open(state, claim, t) for claim in state.claims)
     clock_running = state.run_from is not None
@@ -81,17 +83,11 @@ def begin(log: MatchLog) -> State:
     return state
 
 
-def run(state: State, log: MatchLog, until: Millis | None) -> None:
-    """Fold the observations up to and including ``until`` (all of them where it is None)."""
-    for observation in log.observations:
-        if until is not None and observation.t > until:
-            break
+def fold(state: State, observations: Iterable[Observation]) -> None:
+    """Take in observations, in order of time."""
+    for observation in observations:
         advance(state, observation.t)
         take(state, observation)
-    if until is None and log.observations:
-        until = log.observations[-1].t
-    if until is not None:
-        advance(state, until)
 
 
 def advance(state: State, t: Millis) -> None:

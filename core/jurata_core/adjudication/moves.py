@@ -5,13 +5,15 @@ An expectation for the scorer, made by the same rules as the verdict.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import takewhile
 from typing import Any
 
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, TOPPED, Side
+from ..match_log.observations import OTHER, SIDES, TOPPED, Observation, Side
 from ..times import Millis, to_seconds
-from .fold import begin, run
+from .fold import advance, begin, fold
 from .holding import change_to
 from .places import Place, passed_through
 from .sentences import CLAIMS, amount, sentence
@@ -81,8 +83,13 @@ CANDIDATES = _candidates()
 
 def outlook(log: MatchLog, t: Millis) -> Outlook:
     """The state after everything seen up to ``t``, and what each position would bring next."""
-    state = begin(log)
-    run(state, log, t)
+    return outlook_from(begin(log), log.observations, t)
+
+
+def outlook_from(state: State, to_come: Iterable[Observation], t: Millis) -> Outlook:
+    """The same from a state on the way to ``t``, and the observations that come after it."""
+    fold(state, takewhile(lambda seen: seen.t <= t, to_come))
+    advance(state, t)
     moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.place)
     over = state.ending is not None
     return Outlook(t, state.place, state.run_from is not None, state.started, over, state.clock(t), state.score, moves)

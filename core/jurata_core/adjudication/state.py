@@ -69,6 +69,10 @@ class Ending:
     facts: Facts
 
 
+HISTORY = ("running", "positions", "ledger", "missed", "unpaid", "counts", "barred", "warnings")
+"""What a state only ever adds rows to."""
+
+
 @dataclass(slots=True)
 class State:
     ruleset: Ruleset
@@ -124,8 +128,17 @@ class State:
         twin.score = {side: dict(tally) for side, tally in self.score.items()}
         twin.rungs, twin.illegal = dict(self.rungs), dict(self.illegal)
         twin.lost_at, twin.near_at = dict(self.lost_at), dict(self.near_at)
-        twin.running, twin.positions, twin.book = [], [], ExchangeBook()
-        twin.ledger, twin.missed, twin.unpaid, twin.counts, twin.barred, twin.warnings = [], [], [], [], [], []
+        twin.book = ExchangeBook()
+        for name in HISTORY:
+            setattr(twin, name, [])
+        return twin
+
+    def twin(self) -> State:
+        """A twin as of :meth:`fork`, but with all its history."""
+        twin = self.fork()
+        twin.book = self.book.copy()
+        for name in HISTORY:
+            setattr(twin, name, list(getattr(self, name)))
         return twin
 
     def future(self, t: Millis) -> Hashable:

@@ -5,7 +5,7 @@ Rows are named tuples: a long match makes thousands, and a tuple is made in a th
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
@@ -205,34 +205,53 @@ class Verdict:
             "because": sentence(f"result_{self.result.method}", {**self.result.facts, "winner": self.result.winner}),
         }
 
-    def as_json(self) -> dict[str, Any]:
-        """The verdict as ``bin/jurata score`` prints it, but for its range; times in seconds."""
-        return {
-            **self.summary(),
-            "ended": None if self.result.t is None else to_seconds(self.result.t),
-            "ledger": [row.as_json() for row in self.ledger],
-            "open": [row.as_json() for row in self.open],
-            "missed": [row.as_json() for row in self.missed],
-            "unpaid": [row.as_json() for row in self.unpaid],
-            "exchanges": [self._exchange(stretch) for stretch in self.exchanges],
-            "counts": [count.as_json() for count in self.counts],
-            "barred": [row.as_json() for row in self.barred],
-            "positions": [
-                {"t": to_seconds(t), "position": place.position, "top": place.top} for t, place in self.positions
-            ],
-            "running": [[to_seconds(start), to_seconds(end)] for start, end in self.running],
-            "clock_running": self.clock_running,
-            "warnings": [warning.as_json() for warning in self.warnings],
-        }
+    def as_json(self, before: Told | None = None) -> dict[str, Any]:
+        """The verdict as ``bin/jurata score`` prints it, but for its range; times in seconds.
+
+        Rows that stand as in the verdict ``before`` are taken from what was told of it.
+        """
+        rows = {name: self._rows(name, before) for name in ROWS}
+        rows["exchanges"] = self._exchanges(before)
+        ended = None if self.result.t is None else to_seconds(self.result.t)
+        return {**self.summary(), "ended": ended, **rows, "clock_running": self.clock_running}
+
+    def _rows(self, name: str, before: Told | None) -> list[Any]:
+        rows, tell = getattr(self, name), ROWS[name]
+        if before is None:
+            return [tell(row) for row in rows]
+        known = getattr(before.verdict, name)
+        head, tail = common_ends(rows, known)
+        told = before.json[name]
+        middle = [tell(row) for row in rows[head : len(rows) - tail]]
+        return [*told[:head], *middle, *told[len(known) - tail :]]
+
+    def _exchanges(self, before: Told | None) -> list[dict[str, Any]]:
+        if before is None:
+            return [self._exchange(stretch) for stretch in self.exchanges]
+        head, tail = common_ends(self._gained(), before.verdict._gained())
+        told = before.json["exchanges"]
+        end = len(self.exchanges) - tail
+        middle = [self._exchange(stretch) for stretch in self.exchanges[head:end]]
+        # The same exchanges, but their rows may have other numbers now.
+        moved = zip(told[len(told) - tail :], self.exchanges[end:], strict=True)
+        return [*told[:head], *middle, *({**as_told, **_numbers(stretch)} for as_told, stretch in moved)]
+
+    def _gained(self) -> list[tuple[Any, ...]]:
+        """Each exchange with its awards and misses themselves, instead of their numbers."""
+        return [(*stretch[:-2], *self._gains(stretch)) for stretch in self.exchanges]
+
+    def _gains(self, stretch: Stretch) -> tuple[Sequence[Award], Sequence[Unheld]]:
+        """The awards and the misses of an exchange."""
+        return [self.ledger[index] for index in stretch.awards], [self.missed[index] for index in stretch.missed]
 
     def _exchange(self, stretch: Stretch) -> dict[str, Any]:
         awarded = {side: {"points": 0, "advantages": 0, "penalties": 0} for side in self.score}
-        for index in stretch.awards:
-            row = self.ledger[index]
-            awarded[row.to][row.kind] += row.n
         missed: dict[str, list[str]] = {side: [] for side in self.score}
-        for index in stretch.missed:
-            missed[self.missed[index].to].append(self.missed[index].claim)
+        awards, misses = self._gains(stretch)
+        for award in awards:
+            awarded[award.to][award.kind] += award.n
+        for miss in misses:
+            missed[miss.to].append(miss.claim)
         return {
             "start": to_seconds(stretch.start),
             "end": to_seconds(stretch.end),
@@ -244,6 +263,42 @@ class Verdict:
             "last": stretch.last._asdict(),
             "awarded": awarded,
             "missed": missed,
-            "ledger_rows": list(stretch.awards),
-            "missed_rows": list(stretch.missed),
+            **_numbers(stretch),
         }
+
+
+def _numbers(stretch: Stretch) -> dict[str, list[int]]:
+    return {"ledger_rows": list(stretch.awards), "missed_rows": list(stretch.missed)}
+
+
+def common_ends(rows: Sequence[Any], others: Sequence[Any]) -> tuple[int, int]:
+    """How many rows two lists have in common from their beginnings, and beyond those from their ends."""
+    shorter = min(len(rows), len(others))
+    head = 0
+    while head < shorter and (rows[head] is others[head] or rows[head] == others[head]):
+        head += 1
+    tail = 0
+    while tail < shorter - head and (rows[-1 - tail] is others[-1 - tail] or rows[-1 - tail] == others[-1 - tail]):
+        tail += 1
+    return head, tail
+
+
+class Told(NamedTuple):
+    """A verdict with its JSON."""
+
+    verdict: Verdict
+    json: Mapping[str, Any]
+
+
+ROWS: dict[str, Callable[[Any], Any]] = {
+    "ledger": Award.as_json,
+    "open": Unheld.as_json,
+    "missed": Unheld.as_json,
+    "unpaid": Unheld.as_json,
+    "counts": Count.as_json,
+    "barred": Barred.as_json,
+    "positions": lambda row: {"t": to_seconds(row[0]), "position": row[1].position, "top": row[1].top},
+    "running": lambda row: [to_seconds(row[0]), to_seconds(row[1])],
+    "warnings": Warned.as_json,
+}
+"""The lists of a verdict that tell each row by itself, and how."""

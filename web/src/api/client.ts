@@ -11,7 +11,7 @@ export type Verdict = Schemas["Verdict"];
 export type Exchange = Schemas["Exchange"];
 export type Award = Schemas["Award"];
 export type Unheld = Schemas["Unheld"];
-export type Scored = Schemas["Scored"];
+export type Changed = Schemas["Changed"];
 export type Desk = Schemas["Desk"];
 export type Match = Schemas["Match"];
 export type MatchRow = Schemas["MatchRow"];
@@ -51,15 +51,16 @@ export function csrfToken(): string {
 
 export const UNREACHABLE = "The server can't be reached. Is it running? What you entered is kept on this page.";
 
-const client = createClient<paths>({ baseUrl: "/" });
-client.use({
-  onRequest: ({ request }) => {
+// Without a step in between a request leaves in the same task as the key that made it.
+export const api = createClient<paths>({
+  baseUrl: "/",
+  fetch: (request) => {
     request.headers.set("X-CSRFToken", csrfToken());
-    return request;
+    return fetch(request).catch(() => {
+      throw new ApiError(0, "unreachable", UNREACHABLE);
+    });
   },
-  onError: () => new ApiError(0, "unreachable", UNREACHABLE),
 });
-export const api = client;
 
 /** Turn an error body into an ApiError; anything unexpected keeps its status. */
 export function refusal(status: number, body: unknown): ApiError {

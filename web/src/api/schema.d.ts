@@ -569,6 +569,17 @@ export interface components {
             before: components["schemas"]["Observation"] | null;
             after: components["schemas"]["Observation"] | null;
         };
+        /** @description What has changed since revision ``base``; null: all that there is. */
+        Changed: {
+            base: number | null;
+            revision: number;
+            observations: components["schemas"]["ObservationSplice"];
+            /** @description of the keys that changed */
+            revisions: {
+                [key: string]: number;
+            };
+            verdict: components["schemas"]["VerdictChange"];
+        };
         Check: {
             /** Format: double */
             start: number;
@@ -780,6 +791,12 @@ export interface components {
             log?: unknown;
         };
         NullEnum: null;
+        /** @description Remove so many from a place on, and put others there. */
+        ObservationSplice: {
+            start: number;
+            remove: number;
+            add: components["schemas"]["Observation"][];
+        };
         Opens: {
             claim: string;
             tally: components["schemas"]["TallyEnum"];
@@ -896,15 +913,6 @@ export interface components {
             title: string;
             about: string;
             settings: unknown;
-        };
-        Scored: {
-            observations: components["schemas"]["Observation"][];
-            /** @description of each key, deleted ones too */
-            revisions: {
-                [key: string]: number;
-            };
-            revision: number;
-            verdict: components["schemas"]["Verdict"];
         };
         Second: {
             /** Format: uuid */
@@ -1129,6 +1137,64 @@ export interface components {
             running: number[][];
             clock_running: boolean;
             warnings: components["schemas"]["Warning"][];
+            range: components["schemas"]["Range"];
+        };
+        VerdictChange: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            ended: number | null;
+            ledger: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Award"][];
+            };
+            open: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Unheld"][];
+            };
+            missed: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Unheld"][];
+            };
+            unpaid: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Unheld"][];
+            };
+            exchanges: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Exchange"][];
+            };
+            counts: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Count"][];
+            };
+            barred: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Barred"][];
+            };
+            positions: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Placed"][];
+            };
+            running: {
+                start: number;
+                remove: number;
+                add: number[][];
+            };
+            clock_running: boolean;
+            warnings: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Warning"][];
+            };
             range: components["schemas"]["Range"];
         };
         ClockObservation: {
@@ -1878,7 +1944,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Scored"];
+                    "application/json": components["schemas"]["Changed"];
                 };
             };
         };
@@ -1953,6 +2019,8 @@ export interface operations {
             query?: {
                 /** @description the key's revision that the change is made on */
                 based_on?: number;
+                /** @description the match's revision that the answer may build on */
+                have?: number;
             };
             header?: never;
             path: {
@@ -1972,7 +2040,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Scored"];
+                    "application/json": components["schemas"]["Changed"];
                 };
             };
         };
@@ -1982,6 +2050,8 @@ export interface operations {
             query?: {
                 /** @description the key's revision that the change is made on */
                 based_on?: number;
+                /** @description the match's revision that the answer may build on */
+                have?: number;
             };
             header?: never;
             path: {
@@ -1997,7 +2067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Scored"];
+                    "application/json": components["schemas"]["Changed"];
                 };
             };
         };

@@ -85,7 +85,7 @@ function InSight({ shown, row, line, scroller, current }: { shown: Shown[]; row:
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
     getItemKey: (at) => shown[at]?.index ?? at,
-    overscan: 12,
+    overscan: 6,
   });
   const at = shown.findIndex((one) => one.index === current);
   useEffect(() => {

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
 import { exchangeAt } from "../components/clockAt";
 import { ScoreHead } from "../components/ScoreHead";
@@ -29,7 +29,7 @@ interface Props {
 }
 
 /** The right of the desk: the score, its range, the spine, and what wants another look. */
-export function Aside({ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own, history }: Props) {
+export const Aside = memo(function Aside({ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own, history }: Props) {
   const { match, verdict } = desk;
   const { observations } = log;
   const [filter, setFilter] = useState<Filter>("all");
@@ -79,7 +79,7 @@ export function Aside({ desk, log, score, attention, playhead, chosen, choose, s
       </div>
     </aside>
   );
-}
+});
 
 function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?: boolean }) {
   return <span className="key uppercase">{shift ? "⇧" : ""}{keyOf(name, own)}</span>;

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, type Clip, type Desk as DeskData, type Observation, ok, type Verdict } from "../api/client";
 import { Aside } from "./Aside";
@@ -72,6 +72,7 @@ export function Desk({ desk }: { desk: DeskData }) {
     onSuccess: (laid) => queries.setQueryData(["match", match.id], laid),
   });
 
+  const showHistory = useCallback(() => setShown("history"), []);
   const hands = { playhead, log, desk, outlook: outlook.data, chosen, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
@@ -116,7 +117,7 @@ export function Desk({ desk }: { desk: DeskData }) {
           )}
         </section>
       </div>
-      <Aside desk={desk} log={log} score={score} attention={attention} playhead={playhead} chosen={chosen} choose={setChosen} setDraft={setDraft} run={run} own={own} history={() => setShown("history")} />
+      <Aside desk={desk} log={log} score={score} attention={attention} playhead={playhead} chosen={chosen} choose={setChosen} setDraft={setDraft} run={run} own={own} history={showHistory} />
       <Legend open={shown === "legend"} setOpen={(open) => setShown(open ? "legend" : null)} own={own} change={changeKeys} />
       <History match={match.id} revision={desk.revision} open={shown === "history"} setOpen={(open) => setShown(open ? "history" : null)} restore={log.restore} />
       <ClipsDialog match={match} parts={desk.parts} log={log} open={shown === "clips"} setOpen={(open) => setShown(open ? "clips" : null)} />

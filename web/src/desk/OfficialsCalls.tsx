@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Desk, ok } from "../api/client";
+import { api, ok } from "../api/client";
 import { Problem } from "../components/Problem";
+import { take } from "./useLog";
 
 /** Reads the officials' calls from the scoreboard table, or from a file it has written. */
 export function OfficialsCalls({ match }: { match: string }) {
@@ -11,7 +12,7 @@ export function OfficialsCalls({ match }: { match: string }) {
   const table = useQuery({ queryKey: ["table"], queryFn: () => ok(api.GET("/api/table")), enabled: open, retry: false });
   const read = useMutation({
     mutationFn: (body: { match: string } | { lines: string }) => ok(api.POST("/api/matches/{match}/calls", { params: { path: { match } }, body })),
-    onSuccess: (scored) => queries.setQueryData<Desk>(["match", match], (now) => now && { ...now, ...scored }),
+    onSuccess: (change) => take(queries, match, change),
   });
   return (
     <details className="mt-2" onToggle={(event) => setOpen(event.currentTarget.open)}>

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Move, Outlook, PositionName, Side } from "../api/client";
 import { POSITION_WORDS } from "../components/words";
 import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
@@ -11,7 +12,7 @@ const CLAIM_SHORT: Record<string, string> = {
 const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
 
 /** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
-export function Pad({ outlook, run, own }: { outlook: Outlook | undefined; run: (command: Command) => void; own: OwnKeys }) {
+export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook | undefined; run: (command: Command) => void; own: OwnKeys }) {
   const key = (name: string) => keyOf(name, own);
   const find = (position: PositionName, top: Side | null) =>
     outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
@@ -48,7 +49,7 @@ export function Pad({ outlook, run, own }: { outlook: Outlook | undefined; run: 
       </div>
     </div>
   );
-}
+});
 
 function Place({ position, side, letter, move, here, press }: { position: PositionName; side: Side; letter: string; move: Move | undefined; here: boolean; press: () => void }) {
   const worth = move?.opens.filter((one) => one.n > 0) ?? [];

@@ -1,5 +1,5 @@
-import { type ReactNode, useState } from "react";
-import type { Clip, Verdict } from "../api/client";
+import { memo, type ReactNode, useState } from "react";
+import type { Clip, Exchange, Verdict } from "../api/client";
 import { clockAt } from "../components/clockAt";
 import { clock, footage } from "../components/words";
 import type { Command } from "./keys";
@@ -35,10 +35,7 @@ export function Transport({ playhead, verdict, length, logEnd, marks, clip, run,
           setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
         }}>
         {clip?.work === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
-        {verdict.exchanges.map((exchange) => (
-          <span key={`${exchange.start}`} aria-hidden className={`absolute top-0 h-1.5 w-0.5 ${exchange.last.top === "a" ? "bg-amber" : exchange.last.top === "b" ? "bg-sea" : "bg-fog"}`}
-            style={{ left: share(exchange.start) }} />
-        ))}
+        <Ticks exchanges={verdict.exchanges} end={end} />
         {loop && <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: share(loop.to - loop.from) }} />}
         {[marks.from, marks.to].map((mark, index) => mark !== null && (
           <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />
@@ -72,6 +69,21 @@ export function Transport({ playhead, verdict, length, logEnd, marks, clip, run,
     </div>
   );
 }
+
+const TICK_INK = { a: "stroke-amber", b: "stroke-sea", nobody: "stroke-fog" };
+
+/** Where exchanges begin, in the colour of who is on top at their end. */
+const Ticks = memo(function Ticks({ exchanges, end }: { exchanges: Exchange[]; end: number }) {
+  const paths: Record<keyof typeof TICK_INK, string> = { a: "", b: "", nobody: "" };
+  for (const { start, last } of exchanges) paths[last.top ?? "nobody"] += `M${start} 0V1`;
+  return (
+    <svg aria-hidden viewBox={`0 0 ${end} 1`} preserveAspectRatio="none" className="absolute inset-x-0 top-0 h-1.5 w-full overflow-visible">
+      {(["nobody", "a", "b"] as const).map((top) => (
+        <path key={top} d={paths[top]} className={TICK_INK[top]} strokeWidth={2} vectorEffect="non-scaling-stroke" />
+      ))}
+    </svg>
+  );
+});
 
 const THUMBNAILS = 100;
 const COLUMNS = 10;

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import { api, ApiError, type Observation, ok, type Scored } from "../api/client";
+import { api, ApiError, type Changed, type Observation, ok } from "../api/client";
 import { keep, kept, leftBehind } from "./kept";
 
 /**
@@ -41,8 +41,12 @@ export class SaveQueue {
 
   constructor(
     private readonly match: string,
-    private readonly scored: (scored: Scored) => void,
-    private readonly conflict: () => void,
+    private readonly desk: {
+      /** The revision of the log that an answer may build on. */
+      revision: () => number;
+      changed: (change: Changed) => void;
+      conflict: () => void;
+    },
   ) {
     void this.takeUp();
   }
@@ -55,9 +59,9 @@ export class SaveQueue {
 
   push(change: Change): void {
     this.waiting.push(change);
+    void this.flush(); // sent first, drawn while it is on its way
     this.remember();
     this.tell({ state: "saving", waiting: this.waiting.length });
-    void this.flush();
   }
 
   dismiss(): void {
@@ -89,14 +93,14 @@ export class SaveQueue {
     this.busy = true;
     for (let change = this.waiting[0]; change; change = this.waiting[0]) {
       try {
-        const scored = await this.send(change);
-        this.done(change, scored.revisions[change.key]);
-        this.scored(scored);
+        const answer = await this.send(change);
+        this.done(change, answer.revisions[change.key]);
+        this.desk.changed(answer);
       } catch (error) {
         if (error instanceof ApiError && error.status >= 400 && error.status < 500 && error.status !== 403) {
           this.done(change);
           this.snapshot = { ...this.snapshot, refused: { change, error } };
-          if (error.code === "conflict") this.conflict();
+          if (error.code === "conflict") this.desk.conflict();
           continue;
         }
         const away = error instanceof ApiError && error.status === 403 ? "signed_out" : "away";
@@ -123,8 +127,8 @@ export class SaveQueue {
     void keep(KEPT, this.match, this.waiting);
   }
 
-  private send({ key, body, base }: Change): Promise<Scored> {
-    const params = { path: { match: this.match, key }, query: { based_on: base } };
+  private send({ key, body, base }: Change): Promise<Changed> {
+    const params = { path: { match: this.match, key }, query: { based_on: base, have: this.desk.revision() } };
     const address = "/api/matches/{match}/observations/{key}";
     return body === null ? ok(api.DELETE(address, { params })) : ok(api.PUT(address, { params, body }));
   }

@@ -1,6 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, type Desk, type Observation, ok } from "../api/client";
+import { api, type Changed, type Desk, type Observation, ok } from "../api/client";
+import { changed } from "./changed";
 import { keep, kept } from "./kept";
 import { type Change, SaveQueue, useQueue } from "./saveQueue";
 
@@ -23,6 +24,10 @@ interface Steps {
 const STEPS = "steps";
 const LOOK_EVERY_MS = 800;
 
+function isKeyed(observation: Observation): observation is Keyed {
+  return typeof observation.id === "string";
+}
+
 function keyOf(observation: Observation): string {
   return String(observation.id ?? "");
 }
@@ -33,13 +38,11 @@ export function useLog(desk: Desk) {
   const match = desk.match.id;
   const queue = useMemo(
     () =>
-      new SaveQueue(
-        match,
-        (scored) => {
-          queries.setQueryData<Desk>(["match", match], (now) => now && { ...now, ...scored });
-        },
-        () => void queries.invalidateQueries({ queryKey: ["match", match], exact: true }),
-      ),
+      new SaveQueue(match, {
+        revision: () => queries.getQueryData<Desk>(["match", match])?.revision ?? 0,
+        changed: (change) => take(queries, match, change),
+        conflict: () => fetchAgain(queries, match),
+      }),
     [match, queries],
   );
   const { waiting, save, refused } = useQueue(queue);
@@ -91,29 +94,38 @@ export function useLog(desk: Desk) {
     [live, send, setSteps],
   );
   const remove = useCallback((key: string) => change(key, null), [change]);
+  const latest = useRef(steps);
+  useEffect(() => {
+    latest.current = steps;
+  });
   const undo = useCallback(() => {
-    const step = steps.done.at(-1);
+    const { done, undone } = latest.current;
+    const step = done.at(-1);
     if (!step) return;
     send(step.key, step.before);
-    setSteps({ done: steps.done.slice(0, -1), undone: [...steps.undone, step] });
-  }, [send, setSteps, steps]);
+    setSteps({ done: done.slice(0, -1), undone: [...undone, step] });
+  }, [send, setSteps]);
   const redo = useCallback(() => {
-    const step = steps.undone.at(-1);
+    const { done, undone } = latest.current;
+    const step = undone.at(-1);
     if (!step) return;
     send(step.key, step.after);
-    setSteps({ done: [...steps.done, step], undone: steps.undone.slice(0, -1) });
-  }, [send, setSteps, steps]);
+    setSteps({ done: [...done, step], undone: undone.slice(0, -1) });
+  }, [send, setSteps]);
 
   const pending = useMemo(() => new Set(waiting.map((one) => one.key)), [waiting]);
-  return {
-    observations, live, pending, save, refused, add, put, slide, remove, undo, redo,
-    /** Put back a state of an observation: of the history, or one's own after a conflict. */
-    restore: change,
-    canUndo: steps.done.length > 0,
-    canRedo: steps.undone.length > 0,
-    retry: queue.retry,
-    dismiss: () => queue.dismiss(),
-  };
+  const canUndo = steps.done.length > 0;
+  const canRedo = steps.undone.length > 0;
+  return useMemo(
+    () => ({
+      observations, live, pending, save, refused, add, put, slide, remove, undo, redo, canUndo, canRedo,
+      /** Put back a state of an observation: of the history, or one's own after a conflict. */
+      restore: change,
+      retry: queue.retry,
+      dismiss: () => queue.dismiss(),
+    }),
+    [observations, live, pending, save, refused, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
+  );
 }
 
 export type Log = ReturnType<typeof useLog>;
@@ -146,14 +158,26 @@ function useOtherHands(match: string, revision: number, idle: boolean): void {
   });
   const known = look.data?.revision;
   useEffect(() => {
-    if (idle && known !== undefined && known > revision) void queries.invalidateQueries({ queryKey: ["match", match], exact: true });
+    if (idle && known !== undefined && known > revision) fetchAgain(queries, match);
   }, [idle, known, match, queries, revision]);
+}
+
+/** Lay a change over the log as it is known here. */
+export function take(queries: QueryClient, match: string, change: Changed): void {
+  const now = queries.getQueryData<Desk>(["match", match]);
+  const next = now && changed(now, change);
+  if (next) queries.setQueryData(["match", match], next);
+  else fetchAgain(queries, match);
+}
+
+function fetchAgain(queries: QueryClient, match: string): void {
+  void queries.invalidateQueries({ queryKey: ["match", match], exact: true });
 }
 
 /** Stored observations with waiting changes laid over them, in order of time. */
 function laid(stored: Observation[], waiting: readonly Change[]): Keyed[] {
   const rows = new Map<string, Keyed>();
-  for (const one of stored) rows.set(keyOf(one), { ...one, id: keyOf(one) });
+  for (const one of stored) rows.set(keyOf(one), isKeyed(one) ? one : { ...one, id: keyOf(one) });
   for (const { key, body } of waiting) {
     if (body === null) rows.delete(key);
     else rows.set(key, { ...body, id: key });

@@ -1,0 +1,144 @@
+"""Where a match stands: its log and verdict, kept in memory from one question to the next.
+
+Every change of a log gets a revision under a lock of its match, so what is kept here is
+brought up to date by reading only the rows that have changed since, whichever process
+wrote them. Never asked for inside a transaction that has written to the log: what is
+rolled back would stay here.
+"""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+from dataclasses import replace
+from functools import lru_cache
+from threading import Lock
+from typing import Any, NamedTuple
+
+from jurata_core.adjudication import Adjudicator, Outlook, Verdict
+from jurata_core.adjudication.verdict import common_ends
+from jurata_core.faults import Fault, FaultyInput
+from jurata_core.match_log import MatchLog, read_log
+from jurata_core.match_log.kinds import read_observation
+from jurata_core.match_log.observations import Observation
+from jurata_core.times import Millis
+from jurata_core.unsure import range_of
+
+from .logs import log_of
+from .models import Match
+
+MOST_KEPT = 32
+UNREAD = -1
+"""The revision before anything was read."""
+
+
+class Standing(NamedTuple):
+    """A match at a revision: what is logged, as stored and as read, and the verdict on it."""
+
+    revision: int
+    observations: list[dict[str, Any]]
+    revisions: Mapping[str, int]
+    """Of each observation by its key, deleted ones too."""
+    log: MatchLog
+    verdict: Verdict
+    told: Mapping[str, Any]
+    """The verdict with its range as JSON."""
+
+
+class _Row(NamedTuple):
+    body: dict[str, Any]
+    seen: Observation | None
+    """None where it was taken back."""
+    revision: int
+
+
+class _Kept:
+    """One match as it was last read, to be used with its lock held."""
+
+    def __init__(self) -> None:
+        self.lock = Lock()
+        self.standing: Standing | None = None
+        self.adjudicator: Adjudicator | None = None
+        self.setting: tuple[Any, ...] = ()
+        self.rows: dict[str, _Row] = {}
+
+    def catch_up(self, match: Match) -> Standing:
+        setting = (match.ruleset, match.duration_ms, match.age, match.belt, match.attire)
+        if self.standing is None or setting != self.setting or match.revision > self.standing.revision:
+            revision = max(match.revision, self._read_rows(match))
+            self.standing = self._adjudicated(match, revision)
+            self.setting = setting
+        return self.standing
+
+    def _read_rows(self, match: Match) -> int:
+        """Read what has changed since, in the order in which it was first made. Returns its last revision."""
+        revision = UNREAD if self.standing is None else self.standing.revision
+        faults: list[Fault] = []
+        changed = match.observations.filter(revision__gt=revision)
+        for key, sequence, body, deleted, at in changed.values_list("key", "sequence", "body", "deleted", "revision"):
+            seen = None if deleted else read_observation(body, sequence, f"observations[{sequence}].", faults)
+            self.rows[key] = _Row(body, seen, at)
+            revision = max(revision, at)
+        if faults:
+            raise FaultyInput(faults)
+        return revision
+
+    def _adjudicated(self, match: Match, revision: int) -> Standing:
+        live = [row for row in self.rows.values() if row.seen is not None]
+        bodies = [row.body for row in live]
+        seen = sorted((row.seen for row in live if row.seen is not None), key=lambda one: one.t)
+        raw = log_of(match, bodies)
+        log = replace(read_log({**raw, "observations": []}), observations=tuple(seen), raw=raw)
+        if self.adjudicator is None:
+            self.adjudicator = Adjudicator(log)
+        else:
+            self.adjudicator.take(log)
+        verdict = self.adjudicator.verdict
+        told = {**self.adjudicator.json, "range": range_of(log, verdict).as_json()}
+        return Standing(revision, bodies, {key: row.revision for key, row in self.rows.items()}, log, verdict, told)
+
+
+@lru_cache(maxsize=MOST_KEPT)
+def _kept(match: uuid.UUID) -> _Kept:
+    return _Kept()
+
+
+def standing(match: Match) -> Standing:
+    """Where a match stands, at its revision or a later one."""
+    kept = _kept(match.pk)
+    with kept.lock:
+        return kept.catch_up(match)
+
+
+def outlook_at(match: Match, t: Millis) -> Outlook:
+    """What can follow from where the match stands at ``t``."""
+    kept = _kept(match.pk)
+    with kept.lock:
+        kept.catch_up(match)
+        assert kept.adjudicator is not None  # it has caught up
+        return kept.adjudicator.outlook(t)
+
+
+def changed(before: Standing | None, now: Standing) -> dict[str, Any]:
+    """What has changed from one standing to another: lists as splices. From None, all of it."""
+    revisions = now.revisions
+    if before is not None:
+        revisions = {key: at for key, at in now.revisions.items() if at > before.revision}
+    told = {} if before is None else before.told
+    verdict = {
+        name: splice(told.get(name, []), value) if isinstance(value, list) else value
+        for name, value in now.told.items()
+    }
+    return {
+        "base": None if before is None else before.revision,
+        "revision": now.revision,
+        "observations": splice([] if before is None else before.observations, now.observations),
+        "revisions": revisions,
+        "verdict": verdict,
+    }
+
+
+def splice(before: list[Any], now: list[Any]) -> dict[str, Any]:
+    """How to make a list into another: remove so many from a place on, and put others there."""
+    head, tail = common_ends(before, now)
+    return {"start": head, "remove": len(before) - head - tail, "add": now[head : len(now) - tail]}
