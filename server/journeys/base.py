@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import json
 import os
 import subprocess
 import sys
 import tempfile
 import uuid
+import zlib
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -54,6 +56,15 @@ TRUTH: dict[str, Any] = {
 }
 
 
+def filmed(log: dict[str, Any]) -> Path:
+    """The clip that the simulated camera makes of a log; filmed once."""
+    name = zlib.crc32(json.dumps(log).encode())
+    path = Path(settings.DATA) / f"filmed-{name:08x}.webm"
+    if not path.exists():
+        film((log, path))
+    return path
+
+
 def launched() -> tuple[Any, Browser]:
     """Headless Chromium from Debian's package."""
     playwright = sync_playwright().start()
@@ -63,10 +74,19 @@ def launched() -> tuple[Any, Browser]:
     return playwright, browser
 
 
+def outside() -> dict[str, str]:
+    """The environment of another process that works on the tests' database and folder of clips."""
+    seen = {"JURATA_DB_NAME": connection.settings_dict["NAME"], "JURATA_CLIPS": str(settings.MEDIA_ROOT)}
+    return {**os.environ, **seen}
+
+
 class Journey(StaticLiveServerTestCase):
     playwright: ClassVar[Any]
     browser: ClassVar[Browser]
     footage: ClassVar[Path]
+    address: str
+    fps: int = FPS
+    """The frames a second of what is scored."""
 
     @classmethod
     def setUpClass(cls):
@@ -76,14 +96,13 @@ class Journey(StaticLiveServerTestCase):
         moved = override_settings(MEDIA_ROOT=folder.name)
         moved.enable()
         cls.addClassCleanup(moved.disable)
-        cls.footage = Path(settings.DATA) / "journey.webm"
-        if not cls.footage.exists():
-            film((TRUTH, cls.footage))
+        cls.footage = filmed(TRUTH)
         cls.playwright, cls.browser = launched()
         cls.addClassCleanup(cls.playwright.stop)
         cls.addClassCleanup(cls.browser.close)
 
     def setUp(self):
+        self.address = self.live_server_url
         self.coach = User.objects.create_user("coach", password=PASSWORD)
         self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2000, belt="blue")
         context = self.browser.new_context(viewport={"width": 1280, "height": 800})
@@ -96,19 +115,20 @@ class Journey(StaticLiveServerTestCase):
         self.assertEqual(self.problems, [])
 
     def sign_in(self, path: str = "/"):
-        self.page.goto(self.live_server_url + path)
+        self.page.goto(self.address + path)
         self.page.get_by_label("Name").fill("coach")
         self.page.get_by_label("Password").fill(PASSWORD)
         self.page.get_by_role("button", name="Sign in").click()
 
-    def clip(self) -> Clip:
-        found = probe(self.footage)
+    def clip(self, path: Path | None = None) -> Clip:
+        path = path or self.footage
+        found = probe(path)
         clip = Clip(
-            id=uuid.uuid4(), owner=self.coach, name="journey.webm", size=self.footage.stat().st_size, state="ready",
+            id=uuid.uuid4(), owner=self.coach, name="journey.webm", size=path.stat().st_size, state="ready",
             content_type=found.content_type, duration_ms=found.duration_ms, width=found.width, height=found.height,
             fps=found.fps,
         )  # fmt: skip
-        clip.path.write_bytes(self.footage.read_bytes())
+        clip.path.write_bytes(path.read_bytes())
         clip.save()
         return clip
 
@@ -130,8 +150,8 @@ class Journey(StaticLiveServerTestCase):
 
     def go_to(self, t: float):
         """Step the playhead to a time with the keyboard, frame by frame where it has to be."""
-        frames = round((t - self.now) * FPS)
-        for key, step in (("ArrowDown", 5 * FPS), ("Shift+ArrowRight", FPS), ("ArrowRight", 1)):
+        frames = round((t - self.now) * self.fps)
+        for key, step in (("ArrowDown", 5 * self.fps), ("Shift+ArrowRight", self.fps), ("ArrowRight", 1)):
             back = {"ArrowDown": "ArrowUp", "Shift+ArrowRight": "Shift+ArrowLeft", "ArrowRight": "ArrowLeft"}[key]
             while abs(frames) >= step:
                 self.page.keyboard.press(key if frames > 0 else back)
@@ -145,8 +165,7 @@ class Journey(StaticLiveServerTestCase):
     def work_once(self):
         """Let the worker do what is in the queue, on the tests' database and folder of clips."""
         command = [sys.executable, settings.ROOT / "server" / "manage.py", "procrastinate", "worker", "--one-shot"]
-        seen = {"JURATA_DB_NAME": connection.settings_dict["NAME"], "JURATA_CLIPS": settings.MEDIA_ROOT}
-        subprocess.run(command, env={**os.environ, **seen}, check=True, capture_output=True, timeout=120)
+        subprocess.run(command, env=outside(), check=True, capture_output=True, timeout=120)
 
     def until(self, script: str):
         """Wait for something in the page that no locator sees; the page allows no evaluation of its own."""

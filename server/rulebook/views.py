@@ -53,6 +53,9 @@ class TechniqueSerializer(serializers.Serializer[Any]):
     caution = serializers.CharField(allow_null=True)
     status = serializers.ChoiceField(STATUSES)
     because = serializers.CharField()
+    likely = serializers.DictField(
+        child=serializers.IntegerField(), help_text="its rank in the places it is tried from"
+    )
 
 
 @extend_schema(operation_id="rulesets", responses=RulesetSerializer(many=True))
@@ -96,6 +99,7 @@ def techniques(request: Request) -> Response:
                 "caution": technique.caution,
                 "status": answer.status,
                 "because": answer.because,
+                "likely": technique.likely,
             }
         )
     return Response(rows)

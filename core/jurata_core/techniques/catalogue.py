@@ -30,6 +30,8 @@ class Technique:
     below: Literal["illegal", "stop"]
     injures: str | None
     caution: str | None
+    likely: Mapping[str, int]
+    """The places it is often tried from, as "mount top", with how many are tried more often there."""
 
 
 def spelling(name: str) -> str:
@@ -42,7 +44,8 @@ def spelling(name: str) -> str:
 def catalogue() -> Mapping[str, Technique]:
     """All techniques by id. Raises ValueError where the data files contradict themselves."""
     found: dict[str, Technique] = {}
-    for path in sorted(FOLDER.glob("*.json")):
+    likely = _likely()
+    for path in sorted(FOLDER.glob("[!_]*.json")):
         data = json.loads(path.read_text("utf-8"))
         for row in data["techniques"]:
             if row["id"] in found:
@@ -60,11 +63,23 @@ def catalogue() -> Mapping[str, Technique]:
                 below=row.get("below", "illegal"),
                 injures=row.get("injures"),
                 caution=row.get("caution"),
+                likely=likely.pop(row["id"], {}),
             )
+    if likely:
+        raise ValueError(f"_likely.json: not in the catalogue: {', '.join(likely)}")
     for technique in found.values():
         if technique.parent is not None and technique.parent not in found:
             raise ValueError(f"{technique.id}: its parent {technique.parent} is not in the catalogue")
     return found
+
+
+def _likely() -> dict[str, dict[str, int]]:
+    """The ranks of techniques by place."""
+    ranks: dict[str, dict[str, int]] = {}
+    for place, ids in json.loads((FOLDER / "_likely.json").read_text("utf-8"))["places"].items():
+        for rank, name in enumerate(ids):
+            ranks.setdefault(name, {})[place] = rank
+    return ranks
 
 
 @cache

@@ -984,6 +984,10 @@ export interface components {
             caution: string | null;
             status: components["schemas"]["StatusEnum"];
             because: string;
+            /** @description its rank in the places it is tried from */
+            likely: {
+                [key: string]: number;
+            };
         };
         /**
          * @description * `none` - None

@@ -1,9 +1,10 @@
 import { ToggleGroup } from "radix-ui";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, type KeyboardEvent, useState } from "react";
+import { flushSync } from "react-dom";
 import type { Observation, Technique } from "../api/client";
 import { footage } from "../components/words";
 import { type Field, fieldsOf, observationOf, TITLES, type Values } from "./forms";
-import { TechniqueField } from "./TechniqueField";
+import { GripField, TechniqueField } from "./TechniqueField";
 
 export interface Draft {
   kind: Observation["kind"];
@@ -11,13 +12,17 @@ export interface Draft {
   values: Values;
   /** The observation being changed, null for a new one. */
   key: string | null;
+  /** Where the one is who does it, as "guard bottom". */
+  place?: string;
 }
+
+const WHO = ["by", "to"];
 
 /** Fills in one observation, in the place of the pad, so that the picture stays in view. */
 export function Composer({ draft, techniques, recent, now, save, close }: {
   draft: Draft;
   techniques: Technique[];
-  /** Techniques of this log, the latest first. */
+  /** Techniques, or grips, of this log, the latest first. */
   recent: string[];
   now: () => number;
   save: (body: Observation, key: string | null) => void;
@@ -30,34 +35,54 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
     event.preventDefault();
     save(observationOf(draft.kind, values, t), draft.key);
   };
+  const fields = fieldsOf(draft.kind, values);
+  // Who it is has been said by the key; what is asked next has the keyboard.
+  const asked = fields.find((field) => !WHO.includes(field.name)) ?? fields[0];
+  const keys = (event: KeyboardEvent<HTMLFormElement>) => {
+    if (event.key === "Escape") close();
+    if (event.key !== "Enter") return;
+    if (event.shiftKey && draft.kind === "submission") flushSync(() => set("threat", "close"));
+    if ((event.target as HTMLElement).role === "radio") {
+      event.preventDefault();
+      event.currentTarget.requestSubmit();
+    }
+  };
+  const entry = (field: Field) => (
+    <Entry key={field.name} field={field} value={values[field.name]} set={(value) => set(field.name, value)} techniques={techniques} recent={recent}
+      place={draft.place ?? ""} now={now} first={field === asked} />
+  );
+  const isWide = (field: Field) => field.type === "technique" || field.type === "grip";
+  const wide = fields.filter(isWide);
+  const narrow = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
   return (
-    <form onSubmit={submit} className="flex h-[182px] flex-col gap-2 overflow-y-auto p-3 text-bone" aria-label={TITLES[draft.kind]}
-      onKeyDown={(event) => {
-        if (event.key === "Escape") close();
-      }}>
-      <div className="flex items-baseline gap-4">
-        <h2 className="text-xl font-semibold">{TITLES[draft.kind]}</h2>
-        <span className="text-fog">at {footage(t)}</span>
+    <form onSubmit={submit} onKeyDown={keys} className="flex h-[182px] flex-col gap-2 overflow-y-auto px-3 py-2 text-bone" aria-label={TITLES[draft.kind]}>
+      <div className="flex items-center gap-4">
+        <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
+        <span className="text-fog whitespace-nowrap">at {footage(t)}</span>
+        {fields.filter((field) => WHO.includes(field.name)).map(entry)}
         {draft.key !== null && (
-          <span className="flex gap-3">
+          <span className="flex gap-3 whitespace-nowrap">
             <button type="button" className="quiet" onClick={() => setT(now())}>Move to the playhead</button>
             <Nudges nudge={(by) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000))} />
           </span>
         )}
-        <span className="ml-auto flex items-center gap-4">
+        <span className="ml-auto flex items-center gap-4 whitespace-nowrap">
           <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">{draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span></button>
+          {draft.kind === "submission" && draft.key === null && (
+            <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={() => flushSync(() => set("threat", "close"))}>as close <span className="key">⇧⏎</span></button>
+          )}
           <button type="button" className="quiet" onClick={close}>Cancel <span className="key">Esc</span></button>
         </span>
       </div>
-      <div className="flex flex-wrap items-start gap-x-6 gap-y-3">
-        {fieldsOf(draft.kind, values).map((field, index) => (
-          <Entry key={field.name} field={field} value={values[field.name]} set={(value) => set(field.name, value)}
-            techniques={techniques} recent={recent} now={now} first={index === 0} />
-        ))}
-        <label className="flex items-center gap-2">
-          <span className="text-fog">Note</span>
-          <input className="desk-field w-56" value={String(values.note ?? "")} onChange={(event) => set("note", event.target.value)} />
-        </label>
+      <div className="flex items-start gap-x-6">
+        {wide.map(entry)}
+        <div className={wide.length ? "flex w-64 shrink-0 flex-col gap-2" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
+          {narrow.map(entry)}
+          <label className="flex items-center gap-2">
+            <span className="text-fog">Note</span>
+            <input className="desk-field w-full min-w-40" value={String(values.note ?? "")} onChange={(event) => set("note", event.target.value)} />
+          </label>
+        </div>
       </div>
     </form>
   );
@@ -73,12 +98,13 @@ function Nudges({ nudge }: { nudge: (seconds: number) => void }) {
   );
 }
 
-function Entry({ field, value, set, techniques, recent, now, first }: {
+function Entry({ field, value, set, techniques, recent, place, now, first }: {
   field: Field;
   value: unknown;
   set: (value: unknown) => void;
   techniques: Technique[];
   recent: string[];
+  place: string;
   now: () => number;
   first: boolean;
 }) {
@@ -90,18 +116,26 @@ function Entry({ field, value, set, techniques, recent, now, first }: {
           <ToggleGroup.Root type="single" aria-labelledby={`field-${field.name}`} value={typeof value === "string" ? value : ""}
             onValueChange={(chosen) => {
               if (chosen || field.optional) set(chosen || undefined);
+            }}
+            onKeyDown={(event) => {
+              const option = field.options[Number(event.key) - 1];
+              if (!option) return;
+              event.preventDefault();
+              set(option[0]);
             }} className="flex">
             {field.options.map(([option, label], index) => (
               <ToggleGroup.Item key={option} value={option} autoFocus={first && (value === option || (value === undefined && index === 0))}
                 className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night">
-                {label}
+                {field.options.length > 2 && <span className="mr-1 text-[14px] opacity-70">{index + 1}</span>}{label}
               </ToggleGroup.Item>
             ))}
           </ToggleGroup.Root>
         </div>
       );
     case "technique":
-      return <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} label={field.label} />;
+      return <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} place={place} label={field.label} />;
+    case "grip":
+      return <GripField value={String(value ?? "")} set={set} recent={recent} label={field.label} />;
     case "number":
       return (
         <label className="flex items-center gap-2">

@@ -73,14 +73,14 @@ export function Desk({ desk }: { desk: DeskData }) {
   });
 
   const showHistory = useCallback(() => setShown("history"), []);
-  const hands = { playhead, log, desk, outlook: outlook.data, chosen, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
+  const hands = { playhead, log, desk, chosen, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
 
   const pastLog = usePlayhead(playhead, (one) => one.t >= logEnd);
   const score = pastLog && outlook.data && outlook.data.t >= logEnd ? outlook.data.score : verdict.score;
   const picked = observations.find((one) => one.id === chosen);
-  const recent = useMemo(() => recentTechniques(observations), [observations]);
+  const recent = useMemo(() => recentNames(observations, draft?.kind === "grip"), [observations, draft?.kind]);
 
   return (
     // A button that was clicked gives the keys back to the desk; one reached with Tab keeps them.
@@ -126,8 +126,8 @@ export function Desk({ desk }: { desk: DeskData }) {
   );
 }
 
-/** Techniques of this log, the latest first. */
-function recentTechniques(observations: Keyed[]): string[] {
-  const names = observations.flatMap((one) => ("technique" in one && one.technique ? [one.technique] : []));
+/** Techniques of this log, or grips, the latest first. */
+function recentNames(observations: Keyed[], grips: boolean): string[] {
+  const names = observations.flatMap((one) => (grips ? (one.kind === "grip" ? [one.grip] : []) : "technique" in one && one.technique ? [one.technique] : []));
   return [...new Set(names.reverse())];
 }

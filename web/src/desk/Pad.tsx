@@ -39,10 +39,10 @@ export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook |
         <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
         <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
         <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
-        <Small letter={key("clock")} press={() => run({ do: "clock", restart: "same" })}>
+        <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
           {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same place" : "Start clock"}
         </Small>
-        {outlook?.started && !outlook.running && <Small letter={`⇧${key("clock")}`} press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>}
+        <Small letter={`⇧${key("clock")}`} hidden={!outlook?.started || outlook.running || outlook.over} press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>
         <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>End</Small>
         <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>Unsure</Small>
         <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
@@ -75,10 +75,11 @@ function nameIn(position: PositionName, claim: string, claims: number): string {
   return claims > 1 && claim === position ? "" : `${CLAIM_SHORT[claim] ?? claim} `;
 }
 
-function Small({ letter, title, lit = false, press, children }: { letter: string; title?: string | undefined; lit?: boolean; press: () => void; children: string }) {
+/** Hidden, it keeps its room: the rows of the pad never move under a hand. */
+function Small({ letter, title, lit = false, hidden = false, press, children }: { letter: string; title?: string | undefined; lit?: boolean; hidden?: boolean | undefined; press: () => void; children: string }) {
   return (
     <button type="button" title={title} onClick={press}
-      className={`flex items-center gap-1.5 bg-rail px-2 py-1 text-[15px] leading-5 text-bone hover:bg-seam ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-1 text-[15px] leading-5 text-bone hover:bg-seam ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
       <span className="key uppercase">{letter}</span>{children}
     </button>
   );

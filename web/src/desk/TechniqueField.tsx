@@ -1,10 +1,16 @@
 import Fuse from "fuse.js";
-import { useId, useMemo, useState } from "react";
+import { type ReactNode, useId, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Technique } from "../api/client";
 
 const SHOWN = 4;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
+
+const UNLIKELY = 99;
+
+function order(likely: boolean, lately: boolean): number {
+  return likely && lately ? 0 : likely ? 1 : 2;
+}
 
 function rounded(hit: { score?: number }): number {
   return Math.round((hit.score ?? 1) * 10);
@@ -16,9 +22,16 @@ function plain(name: string): string {
 }
 
 /** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
-export function TechniqueField({ value, set, techniques, recent, label }: { value: string; set: (value: string) => void; techniques: Technique[]; recent: string[]; label: string }) {
-  const [lit, setLit] = useState(0);
-  const list = useId();
+export function TechniqueField({ value, set, techniques, recent, place, label }: {
+  value: string;
+  set: (value: string) => void;
+  techniques: Technique[];
+  /** Techniques of this log, the latest first. */
+  recent: string[];
+  /** Where the one is who does it. */
+  place: string;
+  label: string;
+}) {
   const names = useMemo(() => techniques.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) })), [techniques]);
   const fuzzy = useMemo(() => new Fuse(names, { keys: ["keys"], threshold: 0.4, ignoreLocation: true, includeScore: true, minMatchCharLength: 2 }), [names]);
   const typed = plain(value);
@@ -27,28 +40,89 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
       const at = recent.findIndex((name) => plain(name) === plain(one.id) || plain(name) === plain(one.name));
       return at < 0 ? recent.length : at;
     };
-    if (!typed) return [...techniques].filter((one) => lately(one) < recent.length).sort((one, other) => lately(one) - lately(other)).slice(0, SHOWN);
+    const often = (one: Technique) => one.likely[place] ?? UNLIKELY;
+    if (!typed) {
+      // Lately tried and likely from here, then likely, then lately tried elsewhere.
+      return techniques
+        .filter((one) => often(one) < UNLIKELY || lately(one) < recent.length)
+        .sort((one, other) => order(often(one) < UNLIKELY, lately(one) < recent.length) - order(often(other) < UNLIKELY, lately(other) < recent.length)
+          || often(one) - often(other) || lately(one) - lately(other))
+        .slice(0, SHOWN);
+    }
     const rank = (keys: string[]) => Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
     const spelled = names
       .map(({ one, keys }) => ({ one, rank: rank(keys) }))
       .filter((row) => row.rank < 9)
-      .sort((row, other) => row.rank - other.rank || lately(row.one) - lately(other.one) || row.one.name.length - other.one.name.length)
+      .sort((row, other) => row.rank - other.rank || often(row.one) - often(other.one) || lately(row.one) - lately(other.one) || row.one.name.length - other.one.name.length)
       .map((row) => row.one);
     const near = spelled.length < SHOWN ? fuzzy.search(typed, { limit: 4 * SHOWN }) : [];
     const misspelt = near.sort((hit, other) => rounded(hit) - rounded(other) || hit.item.one.name.length - other.item.one.name.length).map((hit) => hit.item.one);
     return [...new Set([...spelled, ...misspelt])].slice(0, SHOWN);
-  }, [fuzzy, names, recent, techniques, typed]);
+  }, [fuzzy, names, place, recent, techniques, typed]);
   const chosen = techniques.find((one) => one.id === value);
-  const choose = (one: Technique) => {
+  return (
+    <NameField label={label} list="Techniques" value={chosen ? chosen.name : value} set={set} taken={chosen !== undefined} options={found}
+      say={(one) => one.status !== "legal" && one.because}
+      mark={(one) => one.status !== "legal" && STATUS[one.status]}>
+      {chosen && (
+        <p className={`max-w-xl text-[15px] ${chosen.status === "legal" ? "text-fog" : "font-semibold text-bone"}`}>
+          {chosen.status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[chosen.status]}</span>}
+          {chosen.because} {chosen.caution}
+        </p>
+      )}
+      {!chosen && typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}
+    </NameField>
+  );
+}
+
+/** Common practice, no source. */
+const GRIPS = [
+  "collar and sleeve", "cross collar", "same-side collar", "double sleeve", "double collar", "sleeve", "belt", "lapel round the leg", "trousers at the knee",
+  "underhook", "double underhooks", "overhook", "body lock", "two on one", "wrist", "collar tie", "front headlock", "kimura grip", "ankle",
+];
+
+/** A grip by its name; any other words will do as well. */
+export function GripField({ value, set, recent, label }: { value: string; set: (value: string) => void; recent: string[]; label: string }) {
+  const typed = plain(value);
+  const names = [...new Set([...recent, ...GRIPS])];
+  const taken = names.includes(value);
+  const begins = (name: string) => (plain(name).startsWith(typed) ? 0 : 1);
+  const found = names.filter((name) => plain(name).includes(typed)).sort((one, other) => begins(one) - begins(other)).slice(0, SHOWN);
+  return <NameField label={label} list="Grips" value={value} set={set} taken={taken} options={found.map((name) => ({ id: name, name }))} />;
+}
+
+interface Named {
+  id: string;
+  name: string;
+}
+
+/** A name that is typed or taken from a short list: Enter takes the one that is lit. */
+function NameField<T extends Named>({ label, list: title, value, set, taken, options, say, mark, children }: {
+  label: string;
+  list: string;
+  value: string;
+  set: (value: string) => void;
+  /** Whether it is one of the list already. */
+  taken: boolean;
+  options: T[];
+  say?: (one: T) => string | false;
+  mark?: (one: T) => string | false;
+  children?: ReactNode;
+}) {
+  const [lit, setLit] = useState(0);
+  const list = useId();
+  const choose = (one: T) => {
     set(one.id);
     setLit(0);
   };
+  const one = options[lit];
+  const why = one && say?.(one);
   return (
-    <div className="relative flex w-[38rem] max-w-full flex-col gap-1">
+    <div className="relative flex min-w-0 flex-1 flex-col gap-1">
       <label className="flex items-center gap-2">
         <span className="text-fog">{label}</span>
-        <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!chosen && found.length > 0} aria-controls={list} aria-activedescendant={!chosen && found[lit] ? `${list}-${lit}` : undefined}
-          aria-autocomplete="list" autoComplete="off" spellCheck={false} value={chosen ? chosen.name : value}
+        <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!taken && options.length > 0} aria-controls={list} aria-activedescendant={!taken && one ? `${list}-${lit}` : undefined}
+          aria-autocomplete="list" autoComplete="off" spellCheck={false} value={value}
           onChange={(event) => {
             set(event.target.value);
             setLit(0);
@@ -56,36 +130,28 @@ export function TechniqueField({ value, set, techniques, recent, label }: { valu
           onKeyDown={(event) => {
             if (event.key === "ArrowDown" || event.key === "ArrowUp") {
               event.preventDefault();
-              setLit((now) => Math.max(0, Math.min(found.length - 1, now + (event.key === "ArrowDown" ? 1 : -1))));
+              setLit((now) => Math.max(0, Math.min(options.length - 1, now + (event.key === "ArrowDown" ? 1 : -1))));
             }
-            const one = found[lit];
-            if (event.key === "Enter" && !chosen && one) {
+            if (event.key === "Enter" && !taken && one) {
               // One Enter takes the lit name and logs it: the form is sent with the name in place.
               flushSync(() => choose(one));
             }
           }} />
       </label>
-      {chosen ? (
-        <p className={`max-w-xl text-[15px] ${chosen.status === "legal" ? "text-fog" : "font-semibold text-bone"}`}>
-          {chosen.status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[chosen.status]}</span>}
-          {chosen.because} {chosen.caution}
-        </p>
-      ) : (
-        <>
-          {found[lit] && found[lit].status !== "legal" && <p className="text-[15px] leading-snug">{found[lit].because}</p>}
-          {/* The keyboard stays in the field; the list is walked with the arrows, or clicked. */}
-          <div id={list} role="listbox" aria-label="Techniques" className="flex flex-wrap gap-1">
-            {found.map((one, index) => (
-              <div key={one.id} id={`${list}-${index}`} role="option" aria-selected={index === lit} onClick={() => choose(one)}
-                className={`flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
-                <span className="font-semibold">{one.name}</span>
-                {one.status !== "legal" && <span className="bg-bone px-1 text-[14px] text-night">{STATUS[one.status]}</span>}
-              </div>
-            ))}
-          </div>
-          {typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}
-        </>
+      {!taken && why && <p className="text-[15px] leading-snug">{why}</p>}
+      {!taken && (
+        // The keyboard stays in the field; the list is walked with the arrows, or clicked.
+        <div id={list} role="listbox" aria-label={title} className="flex flex-wrap gap-1">
+          {options.map((option, index) => (
+            <div key={option.id} id={`${list}-${index}`} role="option" aria-selected={index === lit} onClick={() => choose(option)}
+              className={`flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
+              <span className="font-semibold">{option.name}</span>
+              {mark?.(option) && <span className="bg-bone px-1 text-[14px] text-night">{mark(option)}</span>}
+            </div>
+          ))}
+        </div>
       )}
+      {children}
     </div>
   );
 }

@@ -1,11 +1,14 @@
-import type { Observation } from "../api/client";
+import type { Observation, Side } from "../api/client";
 import { CLAIM_LABELS } from "../components/words";
+
+/** A submission let go so shortly before the end of the match is what ended it. */
+const STILL_ON = 1;
 
 export type Values = Record<string, unknown>;
 
 export type Field =
   | { name: string; label: string; type: "choice"; options: [string, string][]; optional?: boolean }
-  | { name: string; label: string; type: "technique" | "text" | "time"; optional?: boolean }
+  | { name: string; label: string; type: "technique" | "grip" | "text" | "time"; optional?: boolean }
   | { name: string; label: string; type: "number" }
   | { name: string; label: string; type: "yes" };
 
@@ -75,7 +78,7 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
           : []),
       ];
     case "grip":
-      return [by, { name: "grip", label: "Grip", type: "text" }, until];
+      return [by, { name: "grip", label: "Grip", type: "grip" }, until];
     case "call":
     case "ruling":
       return [to, ...TALLIES];
@@ -108,11 +111,26 @@ function endFields(how: unknown): Field[] {
   }
 }
 
-/** What a form begins with. */
-export function startOf(kind: Observation["kind"], side: "a" | "b"): Values {
+/** Where somebody is at `t`: the position, and whether that one is on top in it. */
+export function placeOf(observations: Observation[], t: number, side: Side): string {
+  const last = observations.filter((one) => one.kind === "position" && one.t <= t).at(-1);
+  if (last?.kind !== "position" || !last.top) return last?.kind === "position" ? last.position : "standing";
+  return `${last.position} ${last.top === side ? "top" : "bottom"}`;
+}
+
+/** What comes off next from a place, as a rule. */
+const NEXT: Record<string, string> = {
+  standing: "takedown", "guard bottom": "sweep", "guard top": "guard_pass", "entangled bottom": "sweep", "turtle top": "back", "side top": "mount",
+  "knee_on_belly top": "mount", "mount top": "back", "back_one_hook top": "back",
+};
+
+/** What a form begins with, for one who is at a place. */
+export function startOf(kind: Observation["kind"], side: Side, place = ""): Values {
   switch (kind) {
     case "submission":
       return { by: side, threat: "attempt" };
+    case "near":
+      return { by: side, claim: NEXT[place] };
     case "foul":
       return { by: side, foul: "stalling" };
     case "call":
@@ -124,12 +142,21 @@ export function startOf(kind: Observation["kind"], side: "a" | "b"): Values {
     case "position":
     case "pull":
     case "technique":
-    case "near":
     case "grip":
     case "exchange":
     case "decision":
       return { by: side };
   }
+}
+
+/** How a match that ends at `t` probably ended: by the submission that is on, or by time. */
+export function endOf(observations: Observation[], t: number): Values {
+  const before = observations.filter((one) => one.t <= t && one.kind !== "call" && one.kind !== "grip" && one.kind !== "exchange");
+  const last = before.at(-1);
+  if (last?.kind !== "submission") return { how: "time", by: "a" };
+  const until = last.until ?? last.t;
+  const on = until === last.t || until >= t - STILL_ON;
+  return on ? { how: "submission", by: last.by, technique: last.technique } : { how: "time", by: "a" };
 }
 
 /** The values of a form for an observation that is there already. */

@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useRef } from "react";
-import type { Desk, Observation, Outlook } from "../api/client";
+import type { Desk, Observation } from "../api/client";
 import { exchangeAt } from "../components/clockAt";
 import type { Draft } from "./Composer";
-import { startOf } from "./forms";
+import { endOf, placeOf, startOf } from "./forms";
 import { type Command, commandOf, type OwnKeys } from "./keys";
 import type { Playhead } from "./playhead";
 import { RATES } from "./Transport";
@@ -24,7 +24,6 @@ interface Hands {
   playhead: Playhead;
   log: Log;
   desk: Desk;
-  outlook: Outlook | undefined;
   chosen: string | null;
   marks: Marks;
   choose: (key: string | null) => void;
@@ -62,12 +61,15 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
   playhead.pause();
   const from = marked ? marks.from : (t ?? playhead.now());
   const end = marked ? marks.to : until;
-  hands.setDraft({ kind, t: from ?? 0, values: { ...startOf(kind, side), ...(end ? { until: millis(end) } : {}) }, key: null });
+  const { observations } = hands.log.live();
+  const place = placeOf(observations, from ?? 0, side);
+  const begun = kind === "end" ? endOf(observations, from ?? 0) : startOf(kind, side, place);
+  hands.setDraft({ kind, t: from ?? 0, values: { ...begun, ...(end ? { until: millis(end) } : {}) }, key: null, place });
   if (marked) hands.setMarks(NO_MARKS);
 }
 
 function carryOut(command: Command, hands: Hands): void {
-  const { playhead, log, outlook, chosen, marks } = hands;
+  const { playhead, log, chosen, marks } = hands;
   const { add, put } = log;
   const all = log.live().observations;
   const t = playhead.now();
@@ -81,10 +83,13 @@ function carryOut(command: Command, hands: Hands): void {
     case "pull":
       hands.choose(add({ t, kind: "pull", by: command.by, ...(command.caught ? { caught: true } : {}) }));
       break;
-    case "clock":
-      if (outlook?.running) hands.choose(add({ t, kind: "clock", action: "stop" }));
-      else hands.choose(add({ t, kind: "clock", action: "start", ...(outlook?.started ? { restart: command.restart } : {}) }));
+    case "clock": {
+      // From the log at this moment: what the server says of it may be a key behind.
+      const clock = all.filter((one) => one.kind === "clock").filter((one) => one.t <= t + 0.001).at(-1);
+      if (clock?.action === "start") hands.choose(add({ t, kind: "clock", action: "stop" }));
+      else hands.choose(add({ t, kind: "clock", action: "start", ...(clock ? { restart: command.restart } : {}) }));
       break;
+    }
     case "compose":
       compose(hands, command.kind, command.side);
       break;

@@ -1,0 +1,176 @@
+"""A whole match of the demo, scored with the keyboard as the clip shows it; the server dies in the middle of it."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from typing import Any
+from urllib.error import URLError
+from urllib.request import urlopen
+
+from django.conf import settings
+from playwright.sync_api import expect
+
+from demo.setting import demo_matches
+from jurata_core.answers import score
+from matches.actions import set_up
+from matches.logs import log_of
+from matches.models import Match
+
+from .base import Journey, filmed, outside
+
+POSITION_KEYS = {
+    "guard": "g", "turtle": "t", "side": "s", "knee_on_belly": "k", "mount": "m", "back_one_hook": "h", "back": "b",
+    "entangled": "e", "standing": "f", "double_pull": "d", "scramble": "r",
+}  # fmt: skip
+MOST_KEYS = 1.7
+"""So many keys an observation at most, those that move the footage not counted."""
+
+
+class Server:
+    """The server as ./start runs it, on the tests' database: a process that can be killed."""
+
+    def __init__(self) -> None:
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        command = [sys.executable, "-m", "gunicorn", "config.wsgi", "--bind", f"127.0.0.1:{self.port}"]
+        command += ["--worker-class", "gthread", "--threads", "8", "--no-control-socket", "--log-level", "critical"]
+        folder = settings.ROOT / "server"
+        self.process = subprocess.Popen(command, env=outside(), cwd=folder, start_new_session=True)
+        for _ in range(300):
+            try:
+                urlopen(f"{self.address}/api/session", timeout=5).close()
+                return
+            except URLError:
+                time.sleep(0.1)
+        raise AssertionError("the server did not start")
+
+    def kill(self) -> None:
+        if self.process is not None:
+            os.killpg(self.process.pid, signal.SIGKILL)
+            self.process.wait()
+            self.process = None
+
+
+class FullMatch(Journey):
+    def setUp(self):
+        super().setUp()
+        self.server = Server()
+        self.server.start()
+        self.addCleanup(self.server.kill)
+        self.address = self.server.address
+        self.pressed = 0
+
+    def press(self, key: str) -> None:
+        self.page.keyboard.press(key)
+        self.pressed += 1
+
+    def side(self, key: str, side: str | None) -> None:
+        self.press(f"Shift+{key.upper()}" if side == "b" else key)
+
+    def name_it(self, name: str) -> None:
+        """Type until what was seen is the name that Enter takes."""
+        lit = self.page.locator("[role=option][aria-selected=true] > span:first-child")
+        for letter in ["", *name]:
+            if letter:
+                self.press(letter)
+            if lit.count() and lit.inner_text().casefold() == name.replace("-", " "):
+                return
+        self.fail(f"{name} is not found by its name")
+
+    def log(self, seen: dict[str, Any]) -> None:
+        """The keys for what was seen."""
+        match seen["kind"]:
+            case "clock":
+                self.press("Shift+C" if seen.get("restart") == "standing" else "c")
+            case "position":
+                self.side(POSITION_KEYS[seen["position"]], seen.get("top"))
+                if seen.get("sure") is False:
+                    self.press("u")
+            case "pull":
+                self.side("p", seen["by"])
+            case "submission":
+                self.side("x", seen["by"])
+                self.name_it(seen["technique"])
+                self.press("Shift+Enter" if seen["threat"] == "close" else "Enter")
+            case "foul":
+                self.side("v", seen["by"])
+                self.press("Enter")
+            case "near":
+                self.side("n", seen["by"])
+                self.press("Enter")
+            case "grip":
+                self.side("w", seen["by"])
+                self.name_it(seen["grip"])
+                self.press("Enter")
+            case "end":
+                self.press("Enter")
+                expect(self.page.get_by_role("heading", name="How it ended")).to_be_visible()
+                self.press("Enter")
+
+    def score_match(self, log: dict[str, Any], dies_at: int | None = None) -> None:
+        """Score all that is on the clip, in its order; with the server dead for one of the observations."""
+        steps = [(seen["t"], number, seen) for number, seen in enumerate(log["observations"])]
+        steps += [(seen["until"], number, None) for number, seen in enumerate(log["observations"]) if "until" in seen]
+        for t, number, seen in sorted(steps, key=lambda step: (step[0], step[1])):
+            self.go_to(t)
+            if seen is None:
+                self.press("l")
+            elif number == dies_at:
+                self.server.kill()
+                self.log(seen)
+                expect(self.page.get_by_test_id("save-state")).to_contain_text("1 not saved yet")
+                self.server.start()
+            else:
+                self.log(seen)
+            self.saved()
+
+    def check(self, match: Match, log: dict[str, Any]) -> None:
+        found, true = score(log_of(match)), score(log)
+        told = [(row["t"], row["kind"], row["n"], row["because"]) for row in found["ledger"]]
+        self.assertEqual(told, [(row["t"], row["kind"], row["n"], row["because"]) for row in true["ledger"]])
+        for name in ("score", "result", "because", "ended", "counts", "exchanges", "warnings"):
+            for row in found[name] if name == "warnings" else ():
+                row["observations"] = []
+            self.assertEqual(found[name], true[name], name)
+        self.assertEqual(match.observations.filter(deleted=False).count(), len(log["observations"]))
+        self.assertLessEqual(self.pressed / len(log["observations"]), MOST_KEYS)
+
+    def test_a_clip_of_the_demo_with_the_server_killed_in_the_middle(self):
+        demo = demo_matches()["ready-to-score"]
+        match = set_up(self.coach, self.settings_of(demo["log"]) | {"clip": self.clip(filmed(demo["log"]))})
+        self.begin(match, with_clip=True)
+        self.score_match(demo["log"], dies_at=8)
+        self.check(match, demo["log"])
+        self.page.reload()
+        expect(self.page.get_by_test_id("because")).to_contain_text("Ada Brenn won by armbar")
+
+    def test_the_longest_match_of_the_demo(self):
+        # The officials' calls are read off the table, and there is no key for what was cried out meanwhile.
+        log = demo_matches()["blue-belt-by-an-advantage"]["log"]
+        seen = [one for one in log["observations"] if one["kind"] != "call"]
+        match = set_up(self.coach, self.settings_of(log))
+        self.fps = 25  # of the desk without a clip
+        self.begin(match, with_clip=False)
+        self.score_match({**log, "observations": seen})
+        self.check(match, {**log, "observations": seen})
+
+    def settings_of(self, log: dict[str, Any]) -> dict[str, Any]:
+        length = {"ruleset": log["ruleset"], "duration_ms": log["duration"] * 1000, **log["division"]}
+        return {"athlete": self.athlete, "opponent": "Bo Calder", **length}
+
+    def begin(self, match: Match, with_clip: bool) -> None:
+        self.sign_in(f"/matches/{match.pk}")
+        expect(self.page.get_by_test_id("footage-time")).to_have_text("0:00.000")
+        if with_clip:
+            self.until("document.querySelector('video')?.readyState >= 2")
+        self.now = 0
