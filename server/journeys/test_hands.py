@@ -90,6 +90,32 @@ class Hands(Journey):
             self.saved()
             self.assertEqual(len(log_of(match)["observations"]), count)
 
+    def test_a_change_far_from_the_picture_is_asked_about(self):
+        match = self.at_desk(BEGIN, with_clip=False)
+        self.open_exchange(self.page)
+        self.page.get_by_label("Time in the footage").fill("25")
+        self.page.keyboard.press("Delete")
+        far = self.page.get_by_test_id("far")
+        expect(far).to_contain_text("Deleted: Guard at 0:03.000, while the picture was at 0:25.000")
+        far.get_by_role("button", name="Undo it").click()
+        expect(far).to_have_count(0)
+        self.saved()
+        self.assertEqual(len(log_of(match)["observations"]), 2)
+        self.page.keyboard.press("m")
+        self.saved()
+        expect(far).to_have_count(0)
+
+    def test_quiet_stretches_are_one_row(self):
+        quiet = [{"t": 4 + n, "kind": "clock", "action": "start" if n % 2 else "stop"} for n in range(8)]
+        self.at_desk({**BEGIN, "observations": [*BEGIN["observations"][:1], *quiet]}, with_clip=False)
+        rows = self.page.get_by_test_id("spine").get_by_role("listitem")
+        folded = self.page.get_by_role("button", name="exchanges without a score")
+        expect(folded).to_be_visible()
+        before = rows.count()
+        folded.click()
+        expect(folded).to_have_count(0)
+        self.assertGreater(rows.count(), before)
+
     def test_the_history_puts_things_back(self):
         match = self.at_desk(BEGIN, with_clip=False)
         self.open_exchange(self.page)

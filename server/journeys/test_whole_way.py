@@ -44,12 +44,12 @@ class WholeWay(Journey):
             expect(page.get_by_role("alert")).to_contain_text("no video")
         expect(page.get_by_label("Opponent")).to_have_value("Enno Falk")
         page.get_by_label("Upload a clip").set_input_files(self.footage)
-        expect(page.get_by_label("or take one that is here")).to_contain_text("journey.webm")
+        expect(page.get_by_label("or take one that is here")).to_contain_text(self.footage.name)
         page.get_by_role("button", name="Go to the desk").click()
         expect(page.get_by_text("Nothing logged yet")).to_be_visible()
         self.until("document.querySelector('video')?.readyState >= 2")
         match = Match.objects.get(opponent="Enno Falk")
-        self.assertEqual((match.athlete.name, match.clip.name), ("Cilla Dorn", "journey.webm"))
+        self.assertEqual((match.athlete.name, match.clip.name), ("Cilla Dorn", self.footage.name))
 
     def test_an_upload_can_be_cancelled(self):
         page = self.page
@@ -143,7 +143,7 @@ class WholeWay(Journey):
         page.route("**/upload", cut_twice)
         page.get_by_label("Upload a clip").set_input_files(self.footage)
         expect(page.get_by_text("trying again where it stopped")).to_be_visible()
-        expect(page.get_by_label("or take one that is here")).to_contain_text("journey.webm")
+        expect(page.get_by_label("or take one that is here")).to_contain_text(self.footage.name)
         self.assertEqual(len(cuts), 2)
 
     def test_a_clip_that_browsers_cannot_play_is_prepared_by_the_worker(self):
@@ -198,6 +198,7 @@ class Access(Journey):
         for path, ready in (
             ("/athletes", "Ada Brenn"),
             ("/matches/new", "Rules and division"),
+            ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
             (f"/matches/{match.pk}", "All keys"),
             (f"/matches/{match.pk}/review", "Reached and not held"),
         ):

@@ -108,7 +108,10 @@ def _put(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, ba
 
 def _locked(match: Match) -> Match:
     """The match for changing. One change after another: their order is part of the log."""
-    return Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
+    match = Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
+    if match.finished:
+        raise Refused("handed_over", "This second score was handed over and stays as it is.", 422)
+    return match
 
 
 def _refuse_conflict(revision: int, based_on: int | None) -> None:

@@ -447,11 +447,15 @@ class SecondScore(CoachCase):
             self.call("put", f"matches/{second}/observations/o{t}", {"t": t, **body})
         self.call("put", f"matches/{second}/observations/end", {"t": 300, "kind": "end", "how": "time"})
         self.call("post", f"matches/{second}/finished")
+        late = self.call("put", f"matches/{second}/observations/late", {"t": 40, "kind": "exchange"})
+        self.assertEqual((late.status_code, late.json()["code"]), (422, "handed_over"))
         theirs = self.call("get", both).json()
         self.client.force_login(self.coach)
         self.assertEqual(self.call("get", both).json()["comparison"], theirs["comparison"])
         standings = [line["standing"] for line in theirs["comparison"]["lines"]]
         self.assertEqual(standings, ["agreed", "not_awarded"])
+        row = self.call("get", "matches").json()[0]
+        self.assertEqual((row["observed"], row["second_scores"]), (3, 1))
         listed = self.call("get", f"matches/{match.pk}/seconds").json()
         self.assertEqual([(one["finished"], one["observed"]) for one in listed], [(True, 3)])
 
@@ -510,6 +514,9 @@ class Privacy(CoachCase):
             "rulesets": "get",
             "legality": "get",
             "techniques": "get",
+            "division": "get",
+            "division/technique": "get",
+            "division/differences": "get",
             "preferences": "get",
             "table": "get",
         }

@@ -91,13 +91,14 @@ class MatchRowSerializer(MatchSerializer):
     """A match in the list, with where its scoring stands."""
 
     observed = serializers.IntegerField()
+    second_scores = serializers.IntegerField(help_text="how many second scores it has")
     poster = serializers.BooleanField(help_text="whether there is a picture of its clip")
     score = BothField(allow_null=True)
     result = ResultField(allow_null=True)
     because = serializers.CharField()
 
     class Meta(MatchSerializer.Meta):
-        fields = [*MatchSerializer.Meta.fields, "observed", "poster", "score", "result", "because"]
+        fields = [*MatchSerializer.Meta.fields, "observed", "second_scores", "poster", "score", "result", "because"]
 
 
 BASED_ON = OpenApiParameter("based_on", OpenApiTypes.INT, description="the key's revision that the change is made on")
@@ -192,14 +193,23 @@ class MatchesView(APIView):
     def get(self, request: Request) -> Response:
         rows = []
         live = Q(observations__deleted=False)
-        counted = own_matches(request).annotate(observed=Count("observations", filter=live))
+        counted = own_matches(request).annotate(
+            observed=Count("observations", filter=live, distinct=True), second_scores=Count("seconds", distinct=True)
+        )
         for match in counted.order_by("-date", "-created"):
             row = MatchSerializer(match, context={"request": request}).data
             verdict = standing(match).verdict.summary() if match.observed else None
             because = verdict["because"] if verdict else "Nothing is scored yet."
             score, result = (verdict["score"], verdict["result"]) if verdict else (None, None)
             poster = match.clip is not None and match.clip.beside("poster.jpg").exists()
-            told = {"observed": match.observed, "poster": poster, "score": score, "result": result, "because": because}
+            told = {
+                "observed": match.observed,
+                "second_scores": match.second_scores,
+                "poster": poster,
+                "score": score,
+                "result": result,
+                "because": because,
+            }
             rows.append({**row, **told})
         return Response(rows)
 

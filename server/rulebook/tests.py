@@ -53,3 +53,26 @@ class Rulebook(TestCase):
     def test_faults_name_their_fields(self):
         answer = self.client.get("/api/techniques", {"age": "young", "belt": "pink", "attire": "gi", "ruleset": "none"})
         self.assertEqual({fault["path"] for fault in answer.json()["faults"]}, {"age", "belt", "ruleset"})
+
+    def test_the_page_of_a_division(self):
+        page = self.client.get("/api/division", {**DIVISION, "ruleset": "house-warnings"}).json()
+        rows = {row["id"]: row for row in page["techniques"]}
+        self.assertEqual(set(rows), set(catalogue()))
+        for row in self.client.get("/api/techniques", {**DIVISION, "ruleset": "house-warnings"}).json():
+            self.assertEqual((rows[row["id"]]["status"], rows[row["id"]]["because"]), (row["status"], row["because"]))
+        self.assertEqual(page["age_class"], "Teens 13 to 15")
+        self.assertIn("medical staff", page["deference"])
+
+    def test_one_technique_over_all_ages_by_any_name(self):
+        found = self.client.get("/api/division/technique", {**DIVISION, "technique": "Kata Gatame"}).json()
+        self.assertEqual((found["id"], found["status"]), ("arm-triangle", "illegal"))
+        self.assertEqual([band["from"] for band in found["map"]["gi"]], [4, 13, 16, 18])
+        none = self.client.get("/api/division/technique", {**DIVISION, "technique": "gilotine"})
+        self.assertIn("guillotine", none.json()["faults"][0]["message"])
+
+    def test_differences_between_two_divisions(self):
+        other = {f"other_{name}": value for name, value in {**DIVISION, "age": "16", "belt": "blue"}.items()}
+        found = self.client.get("/api/division/differences", {**DIVISION, **other}).json()
+        self.assertIn("Guillotine", [row["name"] for row in found["techniques"]])
+        faulty = self.client.get("/api/division/differences", {**DIVISION, **other, "other_age": "old"})
+        self.assertEqual([fault["path"] for fault in faulty.json()["faults"]], ["other_age"])

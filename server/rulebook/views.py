@@ -12,12 +12,16 @@ from rest_framework.response import Response
 
 from config.choices import ATTIRES, BELTS, STATUSES
 from jurata_core.answers import ask_legality
-from jurata_core.divisions import read_division
-from jurata_core.faults import Fault, FaultyInput
+from jurata_core.divisions import Division, read_division
+from jurata_core.faults import Fault, FaultyInput, quoted
 from jurata_core.legality import legality
 from jurata_core.match_log import parse_json
-from jurata_core.rulesets import DEFAULT, preset, preset_ids, preset_settings, read_ruleset
-from jurata_core.techniques import catalogue
+from jurata_core.rulebook import differences, page, technique_page
+from jurata_core.rulesets import DEFAULT, Ruleset, preset, preset_ids, preset_settings, read_ruleset
+from jurata_core.techniques import catalogue, find, suggestions
+
+OTHER = "other_"
+"""Before the names of the second division of a comparison."""
 
 
 class RulesetSerializer(serializers.Serializer[Any]):
@@ -58,6 +62,102 @@ class TechniqueSerializer(serializers.Serializer[Any]):
     )
 
 
+class TechniqueEntrySerializer(serializers.Serializer[Any]):
+    """A technique in a division: what it is there, what follows, and why."""
+
+    id = serializers.CharField()
+    name = serializers.CharField()
+    family = serializers.CharField()
+    aliases = serializers.ListField(child=serializers.CharField())
+    status = serializers.ChoiceField(STATUSES)
+    because = serializers.CharField()
+    follows = serializers.CharField()
+    argued = serializers.CharField(help_text="what is often argued and makes no difference")
+    about = serializers.CharField()
+    injures = serializers.CharField(allow_null=True)
+    caution = serializers.CharField(allow_null=True)
+
+
+class BandSerializer(serializers.Serializer[Any]):
+    """Ages that are not told apart, with the status by belt."""
+
+    to = serializers.IntegerField(allow_null=True)
+    statuses = serializers.DictField(child=serializers.ChoiceField(STATUSES))
+
+    def get_fields(self) -> dict[str, serializers.Field[Any, Any, Any, Any]]:
+        return {"from": serializers.IntegerField(), **super().get_fields()}
+
+
+class MapSerializer(serializers.Serializer[Any]):
+    gi = BandSerializer(many=True)
+    nogi = BandSerializer(many=True)
+
+
+class TechniquePageSerializer(TechniqueEntrySerializer):
+    lineage = serializers.ListField(child=serializers.CharField(), help_text="itself, its parent, and so on")
+    map = MapSerializer()
+
+
+class RuleSerializer(serializers.Serializer[Any]):
+    topic = serializers.CharField()
+    text = serializers.CharField()
+
+
+class AheadSerializer(serializers.Serializer[Any]):
+    when = serializers.CharField()
+    age = serializers.IntegerField()
+    belt = serializers.ChoiceField(BELTS)
+    opened = serializers.ListField(child=serializers.CharField())
+    closed = serializers.ListField(child=serializers.CharField())
+    length = serializers.CharField(allow_null=True)
+    same = serializers.BooleanField()
+
+
+class DivisionSerializer(serializers.Serializer[Any]):
+    """All that is to be known of a division before a match."""
+
+    age_class = serializers.CharField(allow_null=True)
+    division = serializers.CharField()
+    belts = serializers.ListField(child=serializers.ChoiceField(BELTS))
+    doubts = serializers.ListField(child=serializers.CharField())
+    ruleset = serializers.CharField()
+    about = serializers.CharField()
+    scoring = RuleSerializer(many=True)
+    techniques = TechniqueEntrySerializer(many=True)
+    ahead = AheadSerializer(many=True)
+    deference = serializers.CharField()
+    danger = serializers.CharField()
+
+
+class DifferentRuleSerializer(serializers.Serializer[Any]):
+    topic = serializers.CharField()
+    texts = serializers.ListField(child=serializers.CharField())
+
+
+class DifferentTechniqueSerializer(serializers.Serializer[Any]):
+    id = serializers.CharField()
+    name = serializers.CharField()
+    statuses = serializers.ListField(child=serializers.ChoiceField(STATUSES))
+
+
+class SideSerializer(serializers.Serializer[Any]):
+    division = serializers.CharField()
+    ruleset = serializers.CharField()
+
+
+class DifferencesSerializer(serializers.Serializer[Any]):
+    sides = SideSerializer(many=True)
+    scoring = DifferentRuleSerializer(many=True)
+    techniques = DifferentTechniqueSerializer(many=True)
+
+
+class DifferencesQuery(LegalityQuery):
+    other_age = serializers.IntegerField()
+    other_belt = serializers.ChoiceField(BELTS)
+    other_attire = serializers.ChoiceField(ATTIRES)
+    other_ruleset = serializers.CharField(default=DEFAULT)
+
+
 @extend_schema(operation_id="rulesets", responses=RulesetSerializer(many=True))
 @api_view(["GET"])
 def rulesets(request: Request) -> Response:
@@ -71,7 +171,7 @@ def rulesets(request: Request) -> Response:
 
 @extend_schema(operation_id="legality", parameters=[NamedLegalityQuery], responses=AnswerSerializer)
 @api_view(["GET"])
-def one(request: Request) -> Response:
+def ask_one(request: Request) -> Response:
     """The same answer as ``bin/jurata legality``."""
     return Response(ask_legality(_asked(request)))
 
@@ -80,33 +180,67 @@ def one(request: Request) -> Response:
 @api_view(["GET"])
 def techniques(request: Request) -> Response:
     """The whole catalogue with its status in one division."""
-    asked = _asked(request)
-    faults: list[Fault] = []
-    division = read_division(asked, "", faults)
-    ruleset = read_ruleset(asked.get("ruleset", DEFAULT), "ruleset", faults)
-    if division is None or ruleset is None:
-        raise FaultyInput(faults)
+    division, ruleset = _side(_asked(request))
     rows = []
-    for technique in catalogue().values():
-        answer = legality(technique.id, division, ruleset)
+    for one in catalogue().values():
+        answer = legality(one.id, division, ruleset)
         rows.append(
             {
-                "id": technique.id,
-                "name": technique.name,
-                "family": technique.family,
-                "aliases": technique.aliases,
-                "about": technique.about,
-                "caution": technique.caution,
+                "id": one.id,
+                "name": one.name,
+                "family": one.family,
+                "aliases": one.aliases,
+                "about": one.about,
+                "caution": one.caution,
                 "status": answer.status,
                 "because": answer.because,
-                "likely": technique.likely,
+                "likely": one.likely,
             }
         )
     return Response(rows)
 
 
-def _asked(request: Request) -> dict[str, Any]:
-    asked: dict[str, Any] = request.query_params.dict()
+@extend_schema(operation_id="division", parameters=[LegalityQuery], responses=DivisionSerializer)
+@api_view(["GET"])
+def division(request: Request) -> Response:
+    """A division: how it is scored, what is legal in it, and what changes with the next age or belt."""
+    return Response(page(*_side(_asked(request))))
+
+
+@extend_schema(operation_id="technique", parameters=[NamedLegalityQuery], responses=TechniquePageSerializer)
+@api_view(["GET"])
+def technique(request: Request) -> Response:
+    """One technique by any of its names, in a division and over all ages and belts."""
+    asked = _asked(request)
+    name = str(asked.get("technique", ""))
+    found = find(name)
+    if found is None:
+        near = ", ".join(suggestions(name))
+        hint = f"; nearest: {near}" if near else ""
+        raise FaultyInput([Fault("technique", f"{quoted(name)} is not in the catalogue{hint}", "unknown")])
+    return Response(technique_page(found, *_side(asked)))
+
+
+@extend_schema(operation_id="differences", parameters=[DifferencesQuery], responses=DifferencesSerializer)
+@api_view(["GET"])
+def between(request: Request) -> Response:
+    """What two divisions, or two rulesets, do not have in common."""
+    return Response(differences(_side(_asked(request)), _side(_asked(request, OTHER), OTHER)))
+
+
+def _side(asked: dict[str, Any], prefix: str = "") -> tuple[Division, Ruleset]:
+    """The division and the ruleset that are asked for. Raises FaultyInput."""
+    faults: list[Fault] = []
+    division = read_division(asked, "", faults)
+    ruleset = read_ruleset(asked.get("ruleset", DEFAULT), "ruleset", faults)
+    if division is None or ruleset is None:
+        raise FaultyInput([Fault(f"{prefix}{fault.path}", fault.message, fault.code) for fault in faults])
+    return division, ruleset
+
+
+def _asked(request: Request, prefix: str = "") -> dict[str, Any]:
+    query = request.query_params.items()
+    asked: dict[str, Any] = {name.removeprefix(prefix): value for name, value in query if name.startswith(prefix)}
     if asked.get("ruleset", "").startswith("{"):
         asked["ruleset"] = parse_json(asked["ruleset"])
     age = asked.get("age", "")

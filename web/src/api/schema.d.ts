@@ -151,6 +151,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/division": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A division: how it is scored, what is legal in it, and what changes with the next age or belt. */
+        get: operations["division"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What two divisions, or two rulesets, do not have in common. */
+        get: operations["differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division/technique": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One technique by any of its names, in a division and over all ages and belts. */
+        get: operations["technique"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/legality": {
         parameters: {
             query?: never;
@@ -505,6 +556,15 @@ export interface components {
             advantages: components["schemas"]["Figures"];
             penalties: components["schemas"]["Figures"];
         };
+        Ahead: {
+            when: string;
+            age: number;
+            belt: components["schemas"]["BeltEnum"];
+            opened: string[];
+            closed: string[];
+            length: string | null;
+            same: boolean;
+        };
         AnnounceRequest: {
             name: string;
             size: number;
@@ -541,6 +601,14 @@ export interface components {
          * @enum {string}
          */
         AttireEnum: "gi" | "nogi";
+        /** @description Ages that are not told apart, with the status by belt. */
+        Band: {
+            from: number;
+            to: number | null;
+            statuses: {
+                [key: string]: "legal" | "illegal" | "stop";
+            };
+        };
         /**
          * @description * `white` - white
          *     * `grey` - grey
@@ -633,6 +701,34 @@ export interface components {
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
         };
+        Differences: {
+            sides: components["schemas"]["Side"][];
+            scoring: components["schemas"]["DifferentRule"][];
+            techniques: components["schemas"]["DifferentTechnique"][];
+        };
+        DifferentRule: {
+            topic: string;
+            texts: string[];
+        };
+        DifferentTechnique: {
+            id: string;
+            name: string;
+            statuses: components["schemas"]["StatusEnum"][];
+        };
+        /** @description All that is to be known of a division before a match. */
+        Division: {
+            age_class: string | null;
+            division: string;
+            belts: components["schemas"]["BeltEnum"][];
+            doubts: string[];
+            ruleset: string;
+            about: string;
+            scoring: components["schemas"]["Rule"][];
+            techniques: components["schemas"]["TechniqueEntry"][];
+            ahead: components["schemas"]["Ahead"][];
+            deference: string;
+            danger: string;
+        };
         /**
          * @description * `cancel` - cancel
          *     * `retry` - retry
@@ -707,6 +803,10 @@ export interface components {
             claim: string;
             side: components["schemas"]["SideEnum"];
         };
+        Map: {
+            gi: components["schemas"]["Band"][];
+            nogi: components["schemas"]["Band"][];
+        };
         Match: {
             /** Format: uuid */
             readonly id: string;
@@ -760,6 +860,8 @@ export interface components {
             /** @description whether a second scorer has said to be done */
             readonly finished: boolean;
             observed: number;
+            /** @description how many second scores it has */
+            second_scores: number;
             /** @description whether there is a picture of its clip */
             poster: boolean;
             score: components["schemas"]["Both"] | null;
@@ -908,6 +1010,10 @@ export interface components {
         Revision: {
             revision: number;
         };
+        Rule: {
+            topic: string;
+            text: string;
+        };
         Ruleset: {
             id: string;
             title: string;
@@ -924,6 +1030,10 @@ export interface components {
         Session: {
             /** @description The coach who is signed in, or null. */
             name: string | null;
+        };
+        Side: {
+            division: string;
+            ruleset: string;
         };
         SideBySide: {
             match: components["schemas"]["Match"];
@@ -988,6 +1098,39 @@ export interface components {
             likely: {
                 [key: string]: number;
             };
+        };
+        /** @description A technique in a division: what it is there, what follows, and why. */
+        TechniqueEntry: {
+            id: string;
+            name: string;
+            family: string;
+            aliases: string[];
+            status: components["schemas"]["StatusEnum"];
+            because: string;
+            follows: string;
+            /** @description what is often argued and makes no difference */
+            argued: string;
+            about: string;
+            injures: string | null;
+            caution: string | null;
+        };
+        /** @description A technique in a division: what it is there, what follows, and why. */
+        TechniquePage: {
+            id: string;
+            name: string;
+            family: string;
+            aliases: string[];
+            status: components["schemas"]["StatusEnum"];
+            because: string;
+            follows: string;
+            /** @description what is often argued and makes no difference */
+            argued: string;
+            about: string;
+            injures: string | null;
+            caution: string | null;
+            /** @description itself, its parent, and so on */
+            lineage: string[];
+            map: components["schemas"]["Map"];
         };
         /**
          * @description * `none` - None
@@ -1734,6 +1877,143 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Clip"];
+                };
+            };
+        };
+    };
+    division: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Division"];
+                };
+            };
+        };
+    };
+    differences: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                other_age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                other_attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                other_belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                other_ruleset?: string;
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
+                };
+            };
+        };
+    };
+    technique: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+                technique: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniquePage"];
                 };
             };
         };

@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
+import { Link } from "react-router";
 import { api, type Athlete, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { BELTS } from "../matches/division";
+import { rulebookOf } from "../rulebook/asked";
 
 export function useAthletes() {
   return useQuery({ queryKey: ["athletes"], queryFn: () => ok(api.GET("/api/athletes")) });
@@ -28,6 +30,7 @@ export function Athletes() {
               <span className="font-serif text-xl">{athlete.name}</span>
               <span className="text-slate">born {athlete.birth_year}, {athlete.belt} belt</span>
               <span className="ml-auto flex gap-4">
+                <Link className="quiet" to={rulebookOf({ age: new Date().getFullYear() - athlete.birth_year, belt: athlete.belt, attire: "gi", ruleset: "full-points" })}>Rules</Link>
                 <button type="button" className="quiet" onClick={() => setEditing(athlete)}>Change</button>
                 <button type="button" className="quiet" onClick={() => remove.mutate(athlete.id)}>Delete</button>
               </span>

@@ -16,6 +16,7 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
         <nav className="flex gap-5">
           <NavLink to="/" end className={link}>Matches</NavLink>
           <NavLink to="/athletes" className={link}>Athletes</NavLink>
+          <NavLink to="/rulebook" className={link}>Rulebook</NavLink>
         </nav>
         <span className="ml-auto flex items-center gap-4">
           <span className="text-slate">{session.data?.name}</span>

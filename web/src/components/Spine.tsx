@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, type RefObject, useEffect, useMemo, useRef } from "react";
+import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
 import type { Keyed } from "../desk/useLog";
 import { exchangeAt } from "./clockAt";
@@ -43,15 +43,19 @@ const BAR: Record<Side, string> = { a: "bg-amber", b: "bg-sea" };
 
 /** The match down one line of time: the athlete's gains to the left of it, the opponent's to the right. */
 export function Spine(props: Props) {
-  const { verdict, observations, current, tone, scroller, filter = "all", audit = NOTHING } = props;
+  const { verdict, observations, current, tone, scroller, filter = "all", audit = NOTHING, openAll = false } = props;
+  const [unfolded, setUnfolded] = useState<ReadonlySet<number>>(new Set());
   const groups = useMemo(() => grouped(verdict, observations), [verdict, observations]);
   const shown = useMemo(() => {
-    const all = verdict.exchanges.map((exchange, index) => ({ exchange, index, entries: filtered(groups.rows[index] ?? [], filter, audit) }));
-    return filter === "all" ? all : all.filter((one) => one.entries.length > 0);
-  }, [audit, filter, groups, verdict]);
-  const row = ({ exchange, index, entries }: (typeof shown)[number]) => (
+    const all: Shown[] = verdict.exchanges.map((exchange, index) => ({ exchange, index, entries: filtered(groups.rows[index] ?? [], filter, audit), quiet: 0 }));
+    if (filter !== "all") return all.filter((one) => one.entries.length > 0);
+    return openAll ? all : quietened(all, current, unfolded);
+  }, [audit, current, filter, groups, openAll, unfolded, verdict]);
+  const row = ({ exchange, index, entries, quiet }: Shown) => quiet > 0 ? (
+    <Quiet from={exchange.clock_start} count={quiet} tone={tone} unfold={() => setUnfolded(new Set([...unfolded, exchange.start]))} />
+  ) : (
     <Row {...props} exchange={exchange} index={index} entries={entries}
-      open={props.openAll === true || filter !== "all" || index === current} isCurrent={index === current} />
+      open={openAll || filter !== "all" || index === current} isCurrent={index === current} />
   );
   const line = <span aria-hidden className={`absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 ${LINE[tone]}`} />;
   return (
@@ -74,6 +78,43 @@ interface Shown {
   exchange: Exchange;
   index: number;
   entries: Entry[];
+  /** So many exchanges from this one on are drawn as one row, because nothing came of them. */
+  quiet: number;
+}
+
+const LEAST_QUIET = 3;
+
+/** Runs of exchanges in which nothing was won, missed or tried, as one row each, but for the one the playhead is in. */
+function quietened(all: Shown[], current: number, unfolded: ReadonlySet<number>): Shown[] {
+  const found: Shown[] = [];
+  let run: Shown[] = [];
+  const close = () => {
+    const first = run[0];
+    if (first && run.length >= LEAST_QUIET && !unfolded.has(first.exchange.start)) found.push({ ...first, quiet: run.length });
+    else found.push(...run);
+    run = [];
+  };
+  for (const one of all) {
+    if (one.index !== current && isQuiet(one)) run.push(one);
+    else {
+      close();
+      found.push(one);
+    }
+  }
+  close();
+  return found;
+}
+
+function isQuiet({ exchange, entries }: Shown): boolean {
+  return exchange.title === null && entries.every((one) => one.rank === 0 && (one.seen.kind === "position" || one.seen.kind === "clock") && one.seen.sure !== false && !one.seen.note);
+}
+
+function Quiet({ from, count, tone, unfold }: { from: number; count: number; tone: Tone; unfold: () => void }) {
+  return (
+    <button type="button" onClick={unfold} className={`relative block w-full py-1 text-center text-[15px] ${DIM[tone]}`}>
+      <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>from {clock(from)}: {count} exchanges without a score <span className="underline">show</span></span>
+    </button>
+  );
 }
 
 const ROW_PX = 36;

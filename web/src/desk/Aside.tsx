@@ -5,6 +5,7 @@ import { ScoreHead } from "../components/ScoreHead";
 import { FILTERS, type Filter, Spine } from "../components/Spine";
 import { DOUBT_WORDS, named } from "../components/words";
 import type { Draft } from "./Composer";
+import { Far } from "./Far";
 import { startOf, valuesOf } from "./forms";
 import { type Command, DOUBT_KEYS, keyOf, type OwnKeys } from "./keys";
 import { LookAgain } from "./LookAgain";
@@ -52,6 +53,7 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
         )}
       </SaveLine>
       <Refusal log={log} correct={setDraft} />
+      <Far log={log} playhead={playhead} />
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine">
         {observations.length === 0 ? (
           <p className="px-6 py-8 text-fog">

@@ -58,15 +58,15 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
     <form onSubmit={submit} onKeyDown={keys} className="flex h-[182px] flex-col gap-2 overflow-y-auto px-3 py-2 text-bone" aria-label={TITLES[draft.kind]}>
       <div className="flex items-center gap-4">
         <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
-        <span className="text-fog whitespace-nowrap">at {footage(t)}</span>
+        <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>
         {fields.filter((field) => WHO.includes(field.name)).map(entry)}
         {draft.key !== null && (
           <span className="flex gap-3 whitespace-nowrap">
-            <button type="button" className="quiet" onClick={() => setT(now())}>Move to the playhead</button>
+            <button type="button" className="quiet" onClick={() => setT(now())}>Move here</button>
             <Nudges nudge={(by) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000))} />
           </span>
         )}
-        <span className="ml-auto flex items-center gap-4 whitespace-nowrap">
+        <span className="ml-auto flex items-center gap-4 whitespace-nowrap max-xl:gap-3 max-xl:[&_.key]:hidden">
           <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">{draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span></button>
           {draft.kind === "submission" && draft.key === null && (
             <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={() => flushSync(() => set("threat", "close"))}>as close <span className="key">⇧⏎</span></button>
@@ -146,11 +146,11 @@ function Entry({ field, value, set, techniques, recent, place, now, first }: {
       );
     case "time":
       return (
-        <label className="flex items-center gap-2">
+        <div className="flex items-center gap-2">
           <span className="text-fog">{field.label}</span>
           <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "not yet"}</span>
-          <button type="button" className="quiet" onClick={() => set(now())}>playhead</button>
-        </label>
+          <button type="button" className="quiet" onClick={() => set(now())}>ends here</button>
+        </div>
       );
     case "yes":
       return (

@@ -20,7 +20,7 @@ export function Handle({ seen, slide, playhead }: { seen: Keyed; slide: (body: K
   };
   return (
     <span aria-hidden title={`Drag to move it from ${footage(seen.t)}`} data-testid="handle"
-      className="absolute -top-1 z-10 h-3 w-3 -translate-x-1/2 rotate-45 cursor-ew-resize border-2 border-night bg-bone" style={{ left: `${(seen.t / end) * 100}%` }}
+      className="absolute -top-1 z-10 h-3 w-3 touch-none before:absolute before:-inset-3 -translate-x-1/2 rotate-45 cursor-ew-resize border-2 border-night bg-bone" style={{ left: `${(seen.t / end) * 100}%` }}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={(event) => event.buttons > 0 && drag(event.currentTarget, event.clientX, false)}
       onPointerUp={(event) => drag(event.currentTarget, event.clientX, true)} />

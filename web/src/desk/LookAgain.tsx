@@ -45,6 +45,7 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
             <span className="flex gap-4">
               {prompt.take && (
                 <button type="button" className="quiet" onClick={() => {
+                  seek(prompt.t);
                   if (prompt.take) add(prompt.take);
                   dismiss(prompt.key);
                 }}>Log {describe(prompt.take).text.toLowerCase()}</button>

@@ -15,7 +15,7 @@ const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
 export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook | undefined; run: (command: Command) => void; own: OwnKeys }) {
   const key = (name: string) => keyOf(name, own);
   const find = (position: PositionName, top: Side | null) =>
-    outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
+    outlook?.over ? undefined : outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
   const here = (position: PositionName, top: Side | null) => outlook?.position === position && (outlook.top ?? null) === top;
   return (
     <div className="grid gap-1 p-1.5">
@@ -39,13 +39,13 @@ export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook |
         <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
         <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
         <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
+        <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>End</Small>
+        <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>Unsure</Small>
+        <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
         <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
           {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same place" : "Start clock"}
         </Small>
         <Small letter={`⇧${key("clock")}`} hidden={!outlook?.started || outlook.running || outlook.over} press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>
-        <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>End</Small>
-        <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>Unsure</Small>
-        <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
       </div>
     </div>
   );

@@ -1,10 +1,11 @@
-import { type PointerEvent, type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { useGesture } from "@use-gesture/react";
+import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import type { Clip } from "../api/client";
 import { ClipPicker, ClipWork } from "../matches/ClipPicker";
 import type { Playhead } from "./playhead";
-import { moved, transformOf, type View, zoomed } from "./view";
+import { moved, PLAIN, transformOf, type View, zoomed } from "./view";
 
-const DRAG_PX = 4;
+const WHEEL_ZOOM = 1.15;
 
 /** The picture, with the counts laid over it; without a clip, how to get one. */
 export function Stage({ clip, playhead, view, setView, attach, children }: {
@@ -25,7 +26,6 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
   }, [clip]);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const stage = useRef<HTMLDivElement>(null);
-  const drag = useRef<{ x: number; y: number; far: boolean } | null>(null);
   const id = clip?.id;
   const follow = useCallback((video: HTMLVideoElement | null) => (video && id ? playhead.follow(video) : undefined), [id, playhead]);
   const gap = clip === null && playhead.duration !== null;
@@ -35,35 +35,34 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
     if (!element) return undefined;
     const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
     watch.observe(element);
-    const wheel = (event: WheelEvent) => {
-      event.preventDefault();
-      const box = element.getBoundingClientRect();
-      const at = { x: (event.clientX - box.left) / box.width - 0.5, y: (event.clientY - box.top) / box.height - 0.5 };
-      setView((now) => zoomed(now, event.deltaY < 0 ? 1.15 : 1 / 1.15, at));
-    };
-    element.addEventListener("wheel", wheel, { passive: false });
-    return () => {
-      watch.disconnect();
-      element.removeEventListener("wheel", wheel);
-    };
-  }, [setView]);
+    return () => watch.disconnect();
+  }, []);
 
-  const down = (event: PointerEvent) => {
-    drag.current = { x: event.clientX, y: event.clientY, far: false };
+  const shares = (x: number, y: number) => {
+    const box = stage.current?.getBoundingClientRect();
+    return box ? { x: (x - box.left) / box.width - 0.5, y: (y - box.top) / box.height - 0.5 } : { x: 0, y: 0 };
   };
-  const move = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from || event.buttons === 0) return;
-    const dx = event.clientX - from.x;
-    const dy = event.clientY - from.y;
-    if (!from.far && Math.hypot(dx, dy) < DRAG_PX) return;
-    drag.current = { x: event.clientX, y: event.clientY, far: true };
-    setView((now) => moved(now, dx / size.width, dy / size.height));
-  };
-  const up = () => {
-    if (drag.current && !drag.current.far) playhead.toggle();
-    drag.current = null;
-  };
+  const scale = useRef(1);
+  useGesture(
+    {
+      onDrag: ({ tap, pinching, delta: [x, y], event }) => {
+        if (pinching || !(event.target instanceof HTMLVideoElement)) return;
+        if (tap) playhead.toggle();
+        else setView((now) => moved(now, x / size.width, y / size.height));
+      },
+      onPinch: ({ first, origin: [x, y], movement: [by] }) => {
+        const before = first ? 1 : scale.current;
+        scale.current = by;
+        setView((now) => zoomed(now, by / before, shares(x, y)));
+      },
+      onWheel: ({ event }) => {
+        if (event.ctrlKey) return; // a pinch on a touchpad
+        event.preventDefault();
+        setView((now) => zoomed(now, event.deltaY < 0 ? WHEEL_ZOOM : 1 / WHEEL_ZOOM, shares(event.clientX, event.clientY)));
+      },
+    },
+    { target: stage, eventOptions: { passive: false }, drag: { filterTaps: true } },
+  );
 
   return (
     <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-black">
@@ -71,7 +70,6 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
         <video key={clip.id} ref={follow} src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`} muted playsInline preload="auto" tabIndex={-1}
           aria-label="Footage of the match" className="absolute inset-0 h-full w-full touch-none object-contain"
           style={{ transform: transformOf(view, size.width, size.height) }}
-          onPointerDown={down} onPointerMove={move} onPointerUp={up}
           onLoadedData={() => setLoaded(true)} onError={() => setBroken(true)} />
       ) : clip ? (
         <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
@@ -91,7 +89,7 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
         </div>
       )}
       {clip?.state === "ready" && !loaded && !broken && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
-      {view.zoom > 1 && <p className="pointer-events-none absolute top-2 right-2 bg-night/85 px-2 text-[15px] text-bone">{view.zoom.toFixed(1)}× · 0 for the whole picture</p>}
+      {view.zoom > 1 && <button type="button" className="absolute top-2 right-2 bg-night/85 px-2 py-1 text-[15px] text-bone" onClick={() => setView((now) => ({ ...PLAIN, turns: now.turns }))}>{view.zoom.toFixed(1)}× · <span className="key">0</span> whole picture</button>}
       {broken && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">
           The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it stays so,

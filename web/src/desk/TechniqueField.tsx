@@ -1,7 +1,7 @@
-import Fuse from "fuse.js";
 import { type ReactNode, useId, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Technique } from "../api/client";
+import { plain, searcher } from "../components/search";
 
 const SHOWN = 4;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
@@ -10,15 +10,6 @@ const UNLIKELY = 99;
 
 function order(likely: boolean, lately: boolean): number {
   return likely && lately ? 0 : likely ? 1 : 2;
-}
-
-function rounded(hit: { score?: number }): number {
-  return Math.round((hit.score ?? 1) * 10);
-}
-
-/** A name as it is compared while typing: without case, accents or marks. */
-function plain(name: string): string {
-  return name.normalize("NFKD").toLowerCase().replace(/[^a-z0-9]/g, "");
 }
 
 /** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
@@ -32,8 +23,7 @@ export function TechniqueField({ value, set, techniques, recent, place, label }:
   place: string;
   label: string;
 }) {
-  const names = useMemo(() => techniques.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) })), [techniques]);
-  const fuzzy = useMemo(() => new Fuse(names, { keys: ["keys"], threshold: 0.4, ignoreLocation: true, includeScore: true, minMatchCharLength: 2 }), [names]);
+  const search = useMemo(() => searcher(techniques), [techniques]);
   const typed = plain(value);
   const found = useMemo(() => {
     const lately = (one: Technique) => {
@@ -41,24 +31,14 @@ export function TechniqueField({ value, set, techniques, recent, place, label }:
       return at < 0 ? recent.length : at;
     };
     const often = (one: Technique) => one.likely[place] ?? UNLIKELY;
-    if (!typed) {
-      // Lately tried and likely from here, then likely, then lately tried elsewhere.
-      return techniques
-        .filter((one) => often(one) < UNLIKELY || lately(one) < recent.length)
-        .sort((one, other) => order(often(one) < UNLIKELY, lately(one) < recent.length) - order(often(other) < UNLIKELY, lately(other) < recent.length)
-          || often(one) - often(other) || lately(one) - lately(other))
-        .slice(0, SHOWN);
-    }
-    const rank = (keys: string[]) => Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
-    const spelled = names
-      .map(({ one, keys }) => ({ one, rank: rank(keys) }))
-      .filter((row) => row.rank < 9)
-      .sort((row, other) => row.rank - other.rank || often(row.one) - often(other.one) || lately(row.one) - lately(other.one) || row.one.name.length - other.one.name.length)
-      .map((row) => row.one);
-    const near = spelled.length < SHOWN ? fuzzy.search(typed, { limit: 4 * SHOWN }) : [];
-    const misspelt = near.sort((hit, other) => rounded(hit) - rounded(other) || hit.item.one.name.length - other.item.one.name.length).map((hit) => hit.item.one);
-    return [...new Set([...spelled, ...misspelt])].slice(0, SHOWN);
-  }, [fuzzy, names, place, recent, techniques, typed]);
+    if (typed) return search(typed, SHOWN, (one, other) => often(one) - often(other) || lately(one) - lately(other));
+    // Lately tried and likely from here, then likely, then lately tried elsewhere.
+    const group = (one: Technique) => order(often(one) < UNLIKELY, lately(one) < recent.length);
+    return techniques
+      .filter((one) => often(one) < UNLIKELY || lately(one) < recent.length)
+      .sort((one, other) => group(one) - group(other) || often(one) - often(other) || lately(one) - lately(other))
+      .slice(0, SHOWN);
+  }, [place, recent, search, techniques, typed]);
   const chosen = techniques.find((one) => one.id === value);
   return (
     <NameField label={label} list="Techniques" value={chosen ? chosen.name : value} set={set} taken={chosen !== undefined} options={found}
@@ -77,7 +57,7 @@ export function TechniqueField({ value, set, techniques, recent, place, label }:
 
 /** Common practice, no source. */
 const GRIPS = [
-  "collar and sleeve", "cross collar", "same-side collar", "double sleeve", "double collar", "sleeve", "belt", "lapel round the leg", "trousers at the knee",
+  "collar", "collar and sleeve", "cross collar", "same-side collar", "double sleeve", "double collar", "sleeve", "belt", "lapel round the leg", "trousers at the knee",
   "underhook", "double underhooks", "overhook", "body lock", "two on one", "wrist", "collar tie", "front headlock", "kimura grip", "ankle",
 ];
 
@@ -88,7 +68,9 @@ export function GripField({ value, set, recent, label }: { value: string; set: (
   const taken = names.includes(value);
   const begins = (name: string) => (plain(name).startsWith(typed) ? 0 : 1);
   const found = names.filter((name) => plain(name).includes(typed)).sort((one, other) => begins(one) - begins(other)).slice(0, SHOWN);
-  return <NameField label={label} list="Grips" value={value} set={set} taken={taken} options={found.map((name) => ({ id: name, name }))} />;
+  // What is no name of the list can be taken as it was typed.
+  const offered = typed && !names.includes(value) ? [...found, value] : found;
+  return <NameField label={label} list="Grips" value={value} set={set} taken={taken} options={offered.map((name) => ({ id: name, name }))} />;
 }
 
 interface Named {

@@ -20,7 +20,7 @@ const TALLIES: Field[] = [
   { name: "advantages", label: "Advantages", type: "number" },
   { name: "penalties", label: "Penalties", type: "number" },
 ];
-const until: Field = { name: "until", label: "Until (footage)", type: "time", optional: true };
+const until: Field = { name: "until", label: "Until", type: "time", optional: true };
 
 export const TITLES: Record<Observation["kind"], string> = {
   clock: "Clock",

@@ -16,6 +16,12 @@ interface Step {
   sliding?: boolean;
 }
 
+/** What was logged, changed or deleted last. */
+export interface Touched {
+  seen: Observation;
+  gone: boolean;
+}
+
 interface Steps {
   done: Step[];
   undone: Step[];
@@ -56,6 +62,7 @@ export function useLog(desk: Desk) {
   }, [match, queries, queue]);
 
   const { steps, setSteps } = useSteps(match);
+  const [touched, setTouched] = useState<Touched | null>(null);
   const send = useCallback(
     (key: string, body: Observation | null) => {
       const change: Change = { key, body, base: live().revisions[key] ?? 0 };
@@ -68,6 +75,8 @@ export function useLog(desk: Desk) {
       const before = live().observations.find((one) => one.id === key) ?? null;
       send(key, after);
       setSteps(({ done }) => ({ done: [...done, { key, before, after }], undone: [] }));
+      const seen = after ?? before;
+      if (seen) setTouched({ seen, gone: after === null });
     },
     [live, send, setSteps],
   );
@@ -118,13 +127,13 @@ export function useLog(desk: Desk) {
   const canRedo = steps.undone.length > 0;
   return useMemo(
     () => ({
-      observations, live, pending, save, refused, add, put, slide, remove, undo, redo, canUndo, canRedo,
+      observations, live, pending, save, refused, touched, add, put, slide, remove, undo, redo, canUndo, canRedo,
       /** Put back a state of an observation: of the history, or one's own after a conflict. */
       restore: change,
       retry: queue.retry,
       dismiss: () => queue.dismiss(),
     }),
-    [observations, live, pending, save, refused, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
+    [observations, live, pending, save, refused, touched, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
   );
 }
 

@@ -89,7 +89,8 @@ function DeleteMatch({ match }: { match: MatchRow }) {
         <AlertDialog.Content className="paper fixed top-1/3 left-1/2 w-[min(440px,92vw)] -translate-x-1/2 border-t-4 border-alarm bg-paper p-6">
           <AlertDialog.Title className="text-xl font-semibold">Delete this match?</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 mb-5">
-            {match.athlete_name} against {match.opponent}, with its {match.observed} observations. This cannot be taken
+            {match.athlete_name} against {match.opponent}, with its {match.observed} observations
+            {match.second_scores > 0 && ` and ${match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`} of it`}. This cannot be taken
             back. The clip stays among your clips.
           </AlertDialog.Description>
           <Problem error={remove.error} />

@@ -1,0 +1,331 @@
+"""The rules of one division, said for a coach before the match; every answer of it comes from :mod:`legality`."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from itertools import groupby
+from typing import Any, Literal
+
+from .divisions import BELTS, OLDEST, RANK, Division, age_class, allowed_belts, doubts, match_length
+from .legality import Status, legality
+from .rulesets import Ruleset
+from .techniques import Technique, catalogue, lineage
+from .times import Millis, minutes
+
+Attire = Literal["gi", "nogi"]
+EDGES = (4, 13, 16, 18)
+"""The ages at which the legality table changes, by the contract; a ruleset may add one of its own."""
+DEFERENCE = (
+    "The event's own rulebook, its referees and its medical staff decide. Ask before the event where this differs from "
+    "what they say."
+)
+DANGER = "Whoever feels it taps at once; whoever does it lets go at the tap, and both stop on the referee's word."
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One technique in one division. ``argued``: what does not change it, however often it is argued."""
+
+    technique: Technique
+    status: Status
+    because: str
+    follows: str
+    argued: str
+
+    def as_json(self) -> dict[str, Any]:
+        found = self.technique
+        return {
+            "id": found.id,
+            "name": found.name,
+            "family": found.family,
+            "aliases": list(found.aliases),
+            "status": self.status,
+            "because": self.because,
+            "follows": self.follows,
+            "argued": self.argued,
+            "about": found.about,
+            "injures": _nearest(found, "injures"),
+            "caution": _nearest(found, "caution"),
+        }
+
+
+def _nearest(technique: Technique, what: str) -> str | None:
+    """What is said of a technique, or else of what it is a variant of."""
+    return next((said for step in lineage(technique) if (said := getattr(step, what))), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """One thing a division is scored by."""
+
+    topic: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """What becomes otherwise with another age or belt: ids of techniques that change, and the length of the match."""
+
+    division: Division
+    when: str
+    opened: tuple[str, ...]
+    closed: tuple[str, ...]
+    length: Millis | None
+    length_before: Millis | None
+
+    @property
+    def changes(self) -> bool:
+        return bool(self.opened or self.closed or self.length != self.length_before)
+
+    def as_json(self) -> dict[str, Any]:
+        names = catalogue()
+        longer = f"Matches last {_length(self.length)} instead of {_length(self.length_before)}."
+        return {
+            "when": self.when,
+            "age": self.division.age,
+            "belt": self.division.belt,
+            "opened": [names[one].name for one in self.opened],
+            "closed": [names[one].name for one in self.closed],
+            "length": longer if self.length != self.length_before else None,
+            "same": not self.changes,
+        }
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """Ages ``youngest`` to ``oldest`` that the map of a technique does not tell apart; None: no upper end."""
+
+    youngest: int
+    oldest: int | None
+    statuses: dict[str, Status]
+    """By belt; a belt that is not worn at these ages is left out."""
+
+    def as_json(self) -> dict[str, Any]:
+        return {"from": self.youngest, "to": self.oldest, "statuses": self.statuses}
+
+
+def entry(technique: Technique, division: Division, ruleset: Ruleset) -> Entry:
+    """What a technique is in a division, and what follows from it."""
+    answer = legality(technique.id, division, ruleset)
+    return Entry(
+        technique, answer.status, answer.because, follows(answer.status, ruleset), argued(technique, answer.status)
+    )
+
+
+def entries(division: Division, ruleset: Ruleset) -> list[Entry]:
+    """The whole catalogue, family by family."""
+    return [entry(technique, division, ruleset) for technique in catalogue().values()]
+
+
+def follows(status: Status, ruleset: Ruleset) -> str:
+    """What a referee does about a technique of this status."""
+    if status == "legal":
+        return "Allowed."
+    if status == "stop":
+        return "Stopped and restarted, without a penalty."
+    if ruleset.illegal == "disqualify":
+        return "Disqualified at once."
+    return f"Stopped with a warning; the {_ordinal(ruleset.illegal_disqualify_on)} one disqualifies."
+
+
+def argued(technique: Technique, status: Status) -> str:
+    """What is often argued and makes no difference."""
+    if status == "legal":
+        return ""
+    said = []
+    if technique.parent is not None:
+        root = lineage(technique)[-1]
+        said.append(f"A variant counts as what it is a variant of, here {root.name.lower()}, however it was entered.")
+    else:
+        said.append("How it was entered makes no difference.")
+    said.append("What it was meant for is no excuse: meant as a sweep or a takedown, it is what it is.")
+    return " ".join(said)
+
+
+def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
+    """How a match is won and what pays, in the order a coach asks for it."""
+    points, length = ruleset.points, match_length(division)
+    rules = [Rule("Length", f"{_length(length)}." if length else "Ask the event: no usual length for this division.")]
+    rules.append(Rule("Ends at once", "A submission wins, and so does the other's withdrawal or disqualification."))
+    paying = [
+        ("takedown", points["takedown"], points["takedown_clear"]),
+        ("sweep", points["sweep"], points["sweep_clear"]),
+        ("knee on belly", points["knee_on_belly"], None),
+        ("guard pass", points["guard_pass"], None),
+        ("mount", points["mount"], None),
+        ("back with both hooks", points["back"], None),
+    ]
+    if any(n for _, n, _ in paying):
+        told = [
+            f"{name} {n}" + (f" ({clear} straight past the legs)" if clear not in (None, n) else "")
+            for name, n, clear in paying
+        ]
+        rules.append(Rule("Points", f"{_first_upper(', '.join(told))}."))
+        again = (
+            "only once in a spell of control" if ruleset.repeat == "after_recovery" else "each time they are reached"
+        )
+        rules.append(
+            Rule("Held", f"Paid after {ruleset.hold_seconds:g} s of running clock. Knee, mount and back pay {again}.")
+        )
+        if ruleset.points_from_fraction:
+            opening = f" ({minutes(ruleset.opening(length))} of the match clock)" if length else ""
+            share = (
+                "half-time"
+                if ruleset.points_from_fraction == 0.5
+                else f"{ruleset.points_from_fraction:.0%} of the match"
+            )
+            rules.append(Rule("Open from", f"Only what is begun from {share} on pays{opening}."))
+    else:
+        rules.append(Rule("Points", "None for anything."))
+    rules.append(
+        Rule(
+            "Advantages",
+            "One for what was reached and not held, for what very nearly came off, and for a submission that was close."
+            if ruleset.advantages
+            else "None.",
+        )
+    )
+    rules += _pulls(ruleset)
+    ladder = [_RUNGS[rung] for rung in ruleset.ladder]
+    rules.append(Rule("Penalties", f"{_first_upper(', then '.join(ladder))}; the last repeats."))
+    rules.append(Rule("Illegal technique", follows("illegal", ruleset)))
+    rules.append(Rule("A tie", f"{_first_upper(', then '.join(_TIES[step] for step in ruleset.tiebreak))}."))
+    return rules
+
+
+_RUNGS = {
+    "none": "noted only",
+    "advantage": "an advantage to the other",
+    "two_points": "two points to the other",
+    "minus_point": "a point off",
+    "disqualify": "disqualification",
+}
+_TIES = {
+    "points": "more points",
+    "advantages": "more advantages",
+    "penalties": "fewer penalties",
+    "decision": "the referees' decision",
+    "draw": "a draw",
+}
+
+
+def _pulls(ruleset: Ruleset) -> list[Rule]:
+    rules = []
+    if ruleset.pull_cost:
+        cost = f"{ruleset.pull_cost} point{'s' if ruleset.pull_cost > 1 else ''}"
+        rules.append(Rule("Pulling guard", f"Costs {cost} once points are open."))
+    if ruleset.pull_caught == "takedown":
+        rules.append(Rule("Pulled with a leg caught", "Counts as the other's takedown."))
+    if ruleset.double_pull_top != "none":
+        worth = {"advantage": "an advantage", "takedown": "the points of a takedown"}[ruleset.double_pull_top]
+        rules.append(Rule("Both sat down", f"Whoever comes up on top and holds it gets {worth}."))
+    if ruleset.double_pull_limit:
+        rules.append(Rule("Both stay seated", f"After {ruleset.double_pull_limit:g} s a penalty for both."))
+    return rules
+
+
+def ahead(division: Division, ruleset: Ruleset) -> list[Ahead]:
+    """What changes next year, at the next age that changes anything, and with the next belts worn at this age."""
+    found = [_ahead(division, Division(division.age + 1, division.belt, division.attire), "Next year", ruleset)]
+    if not found[0].changes:
+        for age in range(division.age + 2, OLDEST):
+            step = _ahead(division, Division(age, division.belt, division.attire), f"From {age} years", ruleset)
+            if step.changes:
+                found.append(step)
+                break
+    higher = [belt for belt in allowed_belts(division.age) if RANK[belt] > RANK[division.belt]]
+    for belt in higher:
+        step = _ahead(division, Division(division.age, belt, division.attire), f"With the {belt} belt", ruleset)
+        if step.changes or belt == higher[0]:
+            found.append(step)
+        if step.changes:
+            break
+    return found
+
+
+def _ahead(now: Division, then: Division, when: str, ruleset: Ruleset) -> Ahead:
+    opened: list[str] = []
+    closed: list[str] = []
+    for name in catalogue():
+        before, after = (legality(name, one, ruleset).status for one in (now, then))
+        if before != after:
+            (opened if after == "legal" else closed).append(name)
+    return Ahead(then, when, tuple(opened), tuple(closed), match_length(then), match_length(now))
+
+
+def bands(technique: Technique, attire: Attire, ruleset: Ruleset) -> list[Band]:
+    """Where over age and belt a technique is legal, stopped or illegal."""
+    edges = sorted({*EDGES, max(EDGES[0], ruleset.also_legal.from_age)})
+    rows = []
+    for start, after in zip(edges, [*edges[1:], None], strict=True):
+        oldest = OLDEST if after is None else after - 1
+        worn = [belt for belt in BELTS if any(belt in allowed_belts(age) for age in range(start, oldest + 1))]
+        rows.append(
+            (start, {belt: legality(technique.id, Division(start, belt, attire), ruleset).status for belt in worn})
+        )
+    found = []
+    for statuses, alike in groupby(rows, key=lambda row: row[1]):
+        starts = [start for start, _ in alike]
+        later = [edge for edge in edges if edge > starts[-1]]
+        found.append(Band(starts[0], later[0] - 1 if later else None, statuses))
+    return found
+
+
+def page(division: Division, ruleset: Ruleset) -> dict[str, Any]:
+    """All that is to be known of a division before a match."""
+    found = age_class(division.age)
+    return {
+        "age_class": None if found is None else found.name,
+        "division": str(division),
+        "belts": list(allowed_belts(division.age)),
+        "doubts": list(doubts(division)),
+        "ruleset": ruleset.title,
+        "about": ruleset.about,
+        "scoring": [asdict(rule) for rule in scoring(division, ruleset)],
+        "techniques": [one.as_json() for one in entries(division, ruleset)],
+        "ahead": [step.as_json() for step in ahead(division, ruleset)],
+        "deference": DEFERENCE,
+        "danger": DANGER,
+    }
+
+
+def technique_page(technique: Technique, division: Division, ruleset: Ruleset) -> dict[str, Any]:
+    """One technique in a division, by way of its parents, and over all ages and belts."""
+    return {
+        **entry(technique, division, ruleset).as_json(),
+        "lineage": [step.name for step in lineage(technique)],
+        "map": {attire: [band.as_json() for band in bands(technique, attire, ruleset)] for attire in ("gi", "nogi")},
+    }
+
+
+def differences(one: tuple[Division, Ruleset], other: tuple[Division, Ruleset]) -> dict[str, Any]:
+    """What two divisions, or two rulesets, do not have in common, side by side."""
+    sides = (one, other)
+    statuses = [{row.technique.id: row for row in entries(*side)} for side in sides]
+    rules = [{rule.topic: rule.text for rule in scoring(*side)} for side in sides]
+    topics = list(dict.fromkeys([*rules[0], *rules[1]]))
+    return {
+        "sides": [{"division": str(division), "ruleset": ruleset.title} for division, ruleset in sides],
+        "scoring": [
+            {"topic": topic, "texts": [side.get(topic, "No such rule.") for side in rules]}
+            for topic in topics
+            if rules[0].get(topic) != rules[1].get(topic)
+        ],
+        "techniques": [
+            {"id": name, "name": row.technique.name, "statuses": [row.status, statuses[1][name].status]}
+            for name, row in statuses[0].items()
+            if row.status != statuses[1][name].status
+        ],
+    }
+
+
+def _length(length: Millis | None) -> str:
+    return "a time of its own" if length is None else f"{length // 60_000} minutes"
+
+
+def _ordinal(n: int) -> str:
+    return {1: "first", 2: "second", 3: "third", 4: "fourth", 5: "fifth"}.get(n, f"{n}th")
+
+
+def _first_upper(text: str) -> str:
+    return text[:1].upper() + text[1:]

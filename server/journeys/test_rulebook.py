@@ -1,0 +1,58 @@
+"""The rulebook before an event: a division, a name, what changes, and two rulesets side by side."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from .base import Journey
+
+
+class Rulebook(Journey):
+    def test_from_an_athlete_to_the_answer(self):
+        self.athlete.birth_year, self.athlete.belt = 2012, "green"
+        self.athlete.save()
+        self.sign_in("/athletes")
+        page = self.page
+        page.get_by_role("link", name="Rules", exact=True).click()
+        expect(page.get_by_text("Disqualified at once.").first).to_be_visible()
+        expect(page.get_by_role("combobox", name="Belt", exact=True)).to_have_value("green")
+        expect(page.get_by_text("the event's own rulebook", exact=False).first).to_be_visible()
+        field = page.get_by_label("Is it legal?")
+        answer = page.get_by_test_id("answer")
+        for typed, name in (("gilotine", "Guillotine"), ("rnc", "Rear choke"), ("kata gatame", "Arm triangle")):
+            field.fill(typed)
+            expect(answer).to_contain_text(f"{name}.")
+        expect(answer).to_contain_text("legal from 16 years")
+        expect(answer.get_by_role("table", name="Gi or no gi")).to_be_visible()
+        page.get_by_label("or born in").fill("2000")
+        expect(answer).to_contain_text("here: green belt")
+        page.get_by_role("combobox", name="Belt", exact=True).select_option("blue")
+        expect(answer.get_by_text("legal", exact=True).first).to_be_visible()
+        field.fill("zzzzzz")
+        expect(page.get_by_text("Nothing is called so.")).to_be_visible()
+
+    def test_two_rulesets_side_by_side_and_kept_in_the_address(self):
+        self.sign_in("/rulebook?age=27&belt=blue&attire=nogi&ruleset=full-points")
+        page = self.page
+        page.get_by_role("button", name="Compare with another").click()
+        other = page.get_by_role("group", name="The other division")
+        other.get_by_label("Ruleset").select_option("late-points")
+        row = page.get_by_role("row", name="Heel hook illegal legal", exact=True)
+        expect(row).to_be_visible()
+        page.reload()
+        expect(row).to_be_visible()
+        page.get_by_role("button", name="Close the comparison").click()
+        expect(row).to_have_count(0)
+
+    def test_the_matchs_own_rules_from_its_desk(self):
+        match = self.at_desk(with_clip=False)
+        self.page.get_by_role("link", name="Full points, blue belt").click()
+        expect(self.page.get_by_role("heading", name="How it is scored")).to_be_visible()
+        self.assertIn(f"age={match.age}", self.page.url)
+
+    def test_it_can_be_read_on_a_phone(self):
+        self.sign_in("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points")
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        self.page.get_by_label("Is it legal?").fill("heel hook")
+        expect(self.page.get_by_test_id("answer").get_by_role("table").first).to_be_visible()
+        self.assertEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390)
