@@ -23,11 +23,11 @@ from .answers import (
     under_rulesets,
 )
 from .faults import Fault, FaultyInput
-from .formats.schema import match_schema, verdict_schema
+from .formats.schema import match_schema, ruleset_schema, verdict_schema
 from .match_log import MOST_BYTES, parse_json, read_log
 from .simulation.table import running, serve
 
-SCHEMAS = {"match": match_schema, "verdict": verdict_schema}
+SCHEMAS = {"match": match_schema, "verdict": verdict_schema, "ruleset": ruleset_schema}
 LINES_A_TASK = 16
 """How many lines a worker is handed at a time."""
 

@@ -17,7 +17,7 @@ from jurata_core.adjudication import adjudicate
 from jurata_core.answers import EXPORTS, export, score
 from jurata_core.faults import FaultyInput
 from jurata_core.formats.captions import SHOWN, captions
-from jurata_core.formats.schema import match_schema, observation_schemas, verdict_schema
+from jurata_core.formats.schema import match_schema, observation_schemas, ruleset_schema, verdict_schema
 from jurata_core.formats.table import ledger_csv
 from jurata_core.match_log import FORMAT, read_log, write_log
 
@@ -84,7 +84,11 @@ class PublishedSchemas(unittest.TestCase):
     """Validated by the jsonschema library."""
 
     def test_the_published_files_are_the_current_ones(self):
-        for name, schema in (("match-log", match_schema()), ("verdict", verdict_schema())):
+        for name, schema in (
+            ("match-log", match_schema()),
+            ("verdict", verdict_schema()),
+            ("ruleset", ruleset_schema()),
+        ):
             published = json.loads((ROOT / "docs" / "formats" / f"{name}.schema.json").read_text("utf-8"))
             jsonschema.Draft202012Validator.check_schema(published)
             self.assertEqual(published, json.loads(json.dumps(schema)), f"run bin/jurata schema for {name}")

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+import json
+import tempfile
+from pathlib import Path
+
 from playwright.sync_api import expect
 
-from .base import Journey
+from matches.models import Match
+
+from .base import TRUTH, Journey
 
 
 class Rulebook(Journey):
@@ -56,3 +62,50 @@ class Rulebook(Journey):
         self.page.get_by_label("Is it legal?").fill("heel hook")
         expect(self.page.get_by_test_id("answer").get_by_role("table").first).to_be_visible()
         self.assertEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390)
+
+
+class HouseRulesJourney(Journey):
+    def test_from_a_preset_to_a_match_scored_again(self):
+        match = self.match(TRUTH)
+        self.sign_in("/rulebook/house")
+        page = self.page
+        page.get_by_label("Begin from").select_option("full-points")
+        page.get_by_label("Name", exact=True).fill("Harbour rules")
+        page.get_by_label("Held for (s)").fill("2")
+        page.get_by_role("combobox", name="Barred for everybody").fill("jumping armlock")
+        page.keyboard.press("Enter")
+        changes = page.get_by_label("Changes")
+        expect(changes).to_contain_text("Held for (s): 2 instead of 3")
+        expect(changes).to_contain_text("Barred for everybody: flying-armbar instead of none")
+        page.get_by_role("button", name="Save", exact=True).click()
+        row = page.get_by_test_id("house-rules")
+        expect(row).to_contain_text("version 1")
+        row.get_by_role("button", name="Try").click()
+        row.get_by_label("Try it on a match").select_option(str(match.pk))
+        expect(row).to_contain_text("Only here.")
+        self.assertEqual(Match.objects.get(pk=match.pk).ruleset, "full-points")
+        row.get_by_role("button", name="Score this match again").click()
+        expect(row.get_by_role("status")).to_contain_text("goes by these rules now")
+        self.assertEqual(Match.objects.get(pk=match.pk).ruleset["hold_seconds"], 2)
+        row.get_by_role("button", name="Delete").click()
+        expect(page.get_by_role("alert")).to_contain_text("a match uses this version")
+
+    def test_a_file_is_read_and_a_broken_one_is_told_field_by_field(self):
+        self.sign_in("/rulebook/house")
+        page = self.page
+        broken = {"title": "Harbour rules", "extends": "full-points", "hold_seconds": "long", "pull_cost": -1}
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "rules.json"
+            path.write_text(json.dumps(broken))
+            page.get_by_label("Read a file of house rules").set_input_files(path)
+            for field in ("hold_seconds", "pull_cost"):
+                expect(page.get_by_role("alert")).to_contain_text(field)
+            path.write_text(json.dumps({**broken, "hold_seconds": 4, "pull_cost": 1}))
+            page.get_by_label("Read a file of house rules").set_input_files(path)
+            expect(page.get_by_test_id("house-rules")).to_contain_text("Harbour rules")
+            with page.expect_download() as download:
+                page.get_by_role("link", name="File").click()
+            written = json.loads(Path(download.value.path()).read_text())
+        self.assertEqual((written["hold_seconds"], written["format"]), (4, "jurata-ruleset/1"))
+        page.goto(f"{self.address}/matches/new")
+        expect(page.get_by_label("Ruleset", exact=True)).to_contain_text("Harbour rules, version 1")

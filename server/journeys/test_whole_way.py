@@ -199,6 +199,7 @@ class Access(Journey):
             ("/athletes", "Ada Brenn"),
             ("/matches/new", "Rules and division"),
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
+            ("/rulebook/house", "Begin from"),
             (f"/matches/{match.pk}", "All keys"),
             (f"/matches/{match.pk}/review", "Reached and not held"),
         ):

@@ -21,6 +21,7 @@ from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.times import minutes, to_seconds
+from rulebook.models import house_rules_of
 
 from .models import Change, Match, Observation
 from .parts import lay_out, parts_of
@@ -60,7 +61,8 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
             "attire": checked.division.attire,
         }
     check_settings(values)
-    match = Match.objects.create(owner_id=owner.pk, **values)
+    rules = house_rules_of(owner.pk, values["ruleset"])
+    match = Match.objects.create(owner_id=owner.pk, house_rules=rules, **values)
     if log is not None:
         for number, body in enumerate(checked.raw["observations"]):
             key = str(body.get("id") or uuid.uuid4())
@@ -200,7 +202,7 @@ def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
     found = match.seconds.filter(owner_id=scorer.pk).first()
     if found is not None:
         return found
-    kept = ("athlete", "opponent", "event", "date", "ruleset", "duration_ms", "age", "belt", "attire")
+    kept = ("athlete", "opponent", "event", "date", "ruleset", "house_rules", "duration_ms", "age", "belt", "attire")
     second = Match.objects.create(owner_id=scorer.pk, second_of=match, **{name: getattr(match, name) for name in kept})
     lay_out(second, parts_of(match))
     return second

@@ -15,17 +15,20 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from accounts.models import called
+from config.choices import SIDES
 from config.errors import Refused
 from jurata_core.audit import audit, compare
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log.observations import Call
 from jurata_core.prompts import prompts
+from jurata_core.rulesets import read_ruleset
 from jurata_core.scoreboard import Reading, check_clock
 from jurata_core.times import to_millis
+from jurata_core.whatif import what_if
 
 from .actions import TABLE_BYTES, ask_second, fetch_calls, finish_second, matches_on_table, take_calls
 from .models import Change, Match
-from .schema import ObservationField, VerdictField
+from .schema import AwardField, BothField, ObservationField, ResultField, VerdictField
 from .standing import standing
 from .views import ChangedSerializer, MatchSerializer, answer_to, own_match, signed_in
 
@@ -110,6 +113,31 @@ class AttentionSerializer(serializers.Serializer[Any]):
     calls = LineSerializer(many=True, help_text="officials' calls against the ledger; empty where none is logged")
 
 
+class OtherRulesetSerializer(serializers.Serializer[Any]):
+    ruleset = serializers.JSONField(help_text="a preset's id, or one with changes")
+
+
+class DifferenceSerializer(serializers.Serializer[Any]):
+    t = serializers.FloatField()
+    to = serializers.ChoiceField(SIDES)
+    here = AwardField(allow_null=True)
+    there = AwardField(allow_null=True, help_text="under the match's own ruleset")
+    because = serializers.CharField()
+
+
+class ColumnSerializer(serializers.Serializer[Any]):
+    ruleset = serializers.CharField()
+    title = serializers.CharField()
+    score = BothField()
+    result = ResultField()
+    because = serializers.CharField()
+    differences = DifferenceSerializer(many=True)
+
+
+class WhatIfSerializer(serializers.Serializer[Any]):
+    columns = ColumnSerializer(many=True, help_text="its own ruleset, then the other")
+
+
 class CallsSerializer(serializers.Serializer[Any]):
     match = serializers.CharField(required=False, max_length=200, help_text="the match as the table calls it")
     lines = serializers.CharField(required=False, max_length=TABLE_BYTES, help_text="a file of calls, one a line")
@@ -176,6 +204,21 @@ class AuditView(APIView):
     def get(self, request: Request, match: uuid.UUID) -> Response:
         now = standing(own_match(request, match))
         return Response(audit(now.log, now.verdict).as_json())
+
+
+class WhatIfView(APIView):
+    @extend_schema(operation_id="what_if", request=OtherRulesetSerializer, responses=WhatIfSerializer)
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        """What the match comes to under another ruleset, and which rows differ; nothing is changed by it."""
+        found = own_match(request, match)
+        asked = OtherRulesetSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        faults: list[Fault] = []
+        ruleset = read_ruleset(asked.validated_data["ruleset"], "ruleset", faults)
+        if ruleset is None:
+            raise FaultyInput(faults)
+        columns = [column.as_json() for column in what_if(standing(found).log, [ruleset])]
+        return Response({"columns": columns})
 
 
 class TableView(APIView):

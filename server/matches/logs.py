@@ -6,17 +6,16 @@ from typing import Any
 
 from jurata_core.match_log import FORMAT
 from jurata_core.rulesets import read_ruleset
+from jurata_core.rulesets.house import titled
 from jurata_core.times import to_seconds
 
 from .models import Match
 
 
 def ruleset_title(raw: Any) -> str:
-    """How a match's ruleset is called; a coach's changes to a preset are said to be that."""
+    """How a match's ruleset is called."""
     ruleset = read_ruleset(raw, "ruleset", [])
-    if ruleset is None:
-        return "Unknown ruleset"
-    return ruleset.title if isinstance(raw, str) or "title" in raw else f"{ruleset.title}, changed"
+    return "Unknown ruleset" if ruleset is None else titled(ruleset, raw)
 
 
 def bodies(match: Match) -> list[dict[str, Any]]:

@@ -18,6 +18,10 @@ class Match(models.Model):
     event = models.CharField(max_length=120, blank=True)
     date = models.DateField(null=True, blank=True)
     ruleset = models.JSONField()
+    house_rules = models.ForeignKey(
+        "rulebook.HouseRules", models.PROTECT, null=True, blank=True, related_name="matches",
+        help_text="the house rules that the ruleset is, where it is some",
+    )  # fmt: skip
     duration_ms = models.PositiveIntegerField()
     age = models.PositiveSmallIntegerField()
     belt = models.CharField(max_length=10, choices=BELTS)

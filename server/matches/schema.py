@@ -63,6 +63,11 @@ class BothField(serializers.JSONField):
     """Points, advantages and penalties of both sides."""
 
 
+@extend_schema_field({"allOf": [{"$ref": f"{COMPONENTS}Award"}]})
+class AwardField(serializers.JSONField):
+    """A row of the ledger."""
+
+
 @extend_schema_field({"allOf": [{"$ref": f"{COMPONENTS}Result"}]})
 class ResultField(serializers.JSONField):
     """Who won, and how."""

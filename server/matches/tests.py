@@ -23,6 +23,7 @@ from matches.models import Match, Observation
 from matches.parts import parts_of
 from matches.standing import _kept
 from roster.models import Athlete
+from rulebook.models import HouseRules
 
 LOG = {
     "format": "jurata-match/1",
@@ -284,6 +285,38 @@ class History(CoachCase):
         self.assertEqual(again.status_code, 200)
 
 
+class OtherRules(CoachCase):
+    BODY = {"extends": "full-points", "title": "Harbour rules", "hold_seconds": 400, "version": 1}
+
+    def rules(self):
+        return HouseRules.objects.create(owner=self.coach, version=1, body=self.BODY)
+
+    def test_what_would_change_is_shown_and_nothing_is_changed(self):
+        match = self.match()
+        found = self.call("post", f"matches/{match.pk}/what-if", {"ruleset": self.BODY}).json()["columns"]
+        self.assertEqual([one["score"]["a"]["points"] for one in found], [2, 0])
+        self.assertTrue(all(one["because"] for one in found[1]["differences"]))
+        self.assertEqual(Match.objects.get(pk=match.pk).ruleset, "full-points")
+        faulty = self.call("post", f"matches/{match.pk}/what-if", {"ruleset": {"extends": "none"}})
+        self.assertEqual([fault["path"] for fault in faulty.json()["faults"]], ["ruleset.extends"])
+
+    def test_a_ruleset_in_use_stays(self):
+        rules, match = self.rules(), self.match()
+        self.call("patch", f"matches/{match.pk}", {"ruleset": self.BODY})
+        match.refresh_from_db()
+        self.assertEqual((match.house_rules, match.ruleset), (rules, self.BODY))
+        self.assertEqual(self.call("get", "matches").json()[0]["ruleset_title"], "Harbour rules, version 1")
+        refused = self.call("delete", f"house-rules/{rules.pk}")
+        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "in_use"))
+        self.call("patch", f"matches/{match.pk}", {"ruleset": "full-points"})
+        self.assertEqual(self.call("delete", f"house-rules/{rules.pk}").status_code, 204)
+
+    def test_a_new_match_under_house_rules(self):
+        rules = self.rules()
+        form = {"ruleset": self.BODY, "duration_ms": 300_000, "age": 24, "belt": "blue", "attire": "gi"}
+        self.assertEqual(Match.objects.get(pk=self.set_up(**form).json()["id"]).house_rules, rules)
+
+
 class Following(CoachCase):
     """A browser that follows the changes has what one that asks for everything has."""
 
@@ -483,6 +516,7 @@ class Privacy(CoachCase):
 
     def routes(self):
         match, clip = self.match(), Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        rules = HouseRules.objects.create(owner=self.coach, version=1, body={"extends": "full-points", "title": "Ours"})
         observation = {"t": 1, "kind": "exchange"}
         own = {
             "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
@@ -504,6 +538,9 @@ class Privacy(CoachCase):
             "matches/<uuid:match>/seconds": [("get", {}), ("post", {"name": "other"})],
             "matches/<uuid:match>/calls": [("post", {"lines": ""})],
             "matches/<uuid:match>/finished": [("post", {})],
+            "matches/<uuid:match>/what-if": [("post", {"ruleset": "late-points"})],
+            "house-rules/<uuid:rules>": [("patch", {"shared": True}), ("delete", {})],
+            "house-rules/<uuid:rules>/file": [("get", {})],
             "matches/<uuid:match>/seconds/<uuid:second>": [("get", {})],
             "matches/<uuid:match>/review": [("get", {})],
         }
@@ -514,6 +551,7 @@ class Privacy(CoachCase):
             "rulesets": "get",
             "legality": "get",
             "techniques": "get",
+            "house-rules": "get",
             "division": "get",
             "division/technique": "get",
             "division/differences": "get",
@@ -524,6 +562,7 @@ class Privacy(CoachCase):
             "<int:pk>": self.athlete.pk,
             "<uuid:clip>": clip.pk,
             "<uuid:match>": match.pk,
+            "<uuid:rules>": rules.pk,
             "<str:key>": "k",
             "<uuid:second>": uuid.uuid4(),
         }

@@ -10,6 +10,7 @@ from .around import (
     SecondsView,
     SideBySideView,
     TableView,
+    WhatIfView,
 )
 from .views import LogView, MatchesView, MatchView, ObservationView, OutlookView, PartsView
 
@@ -25,6 +26,7 @@ urlpatterns = [
     path("matches/<uuid:match>/attention", AttentionView.as_view()),
     path("matches/<uuid:match>/audit", AuditView.as_view()),
     path("matches/<uuid:match>/calls", CallsView.as_view()),
+    path("matches/<uuid:match>/what-if", WhatIfView.as_view()),
     path("table", TableView.as_view()),
     path("matches/<uuid:match>/seconds", SecondsView.as_view()),
     path("matches/<uuid:match>/finished", FinishView.as_view()),

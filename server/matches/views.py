@@ -21,6 +21,7 @@ from footage.views import ClipSerializer
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis, to_seconds
 from roster.models import Athlete
+from rulebook.models import house_rules_of
 
 from .actions import check_settings, record, set_up, take_back
 from .logs import log_of, ruleset_title
@@ -256,7 +257,8 @@ class MatchView(APIView):
         asked.is_valid(raise_exception=True)
         current = {name: getattr(found, name) for name in ("ruleset", "duration_ms", "age", "belt", "attire")}
         check_settings(current | asked.validated_data)
-        changed = asked.save()
+        ruleset = asked.validated_data.get("ruleset", found.ruleset)
+        changed = asked.save(house_rules=house_rules_of(found.owner_id, ruleset))
         if "clip" in asked.validated_data:  # one clip in place of whatever was laid out
             lay_out(changed, [] if changed.clip is None else [Part(changed.clip, 0)])
         return Response(MatchSerializer(changed, context={"request": request}).data)

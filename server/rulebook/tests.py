@@ -76,3 +76,53 @@ class Rulebook(TestCase):
         self.assertIn("Guillotine", [row["name"] for row in found["techniques"]])
         faulty = self.client.get("/api/division/differences", {**DIVISION, **other, "other_age": "old"})
         self.assertEqual([fault["path"] for fault in faulty.json()["faults"]], ["other_age"])
+
+
+class House(TestCase):
+    RULES = {"title": "Harbour rules", "extends": "full-points", "hold_seconds": 4, "note": "as told at the weigh-in"}
+
+    def setUp(self):
+        self.coach = User.objects.create_user("coach", password="amber")
+        self.other = User.objects.create_user("other", password="sea")
+        self.client.force_login(self.coach)
+
+    def save(self, rules=RULES, **more):
+        return self.client.post("/api/house-rules", {"rules": rules, **more}, content_type="application/json")
+
+    def test_a_version_is_never_changed_but_followed(self):
+        first = self.save().json()
+        second = self.save({**self.RULES, "hold_seconds": 5}, family=first["family"]).json()
+        self.assertEqual((first["version"], second["version"]), (1, 2))
+        listed = self.client.get("/api/house-rules").json()
+        self.assertEqual([(one["version"], one["settings"]["hold_seconds"]) for one in listed], [(2, 5), (1, 4)])
+        self.assertEqual(listed[0]["body"], {**self.RULES, "hold_seconds": 5, "version": 2})
+
+    def test_a_file_goes_round(self):
+        saved = self.save().json()
+        answer = self.client.get(f"/api/house-rules/{saved['id']}/file")
+        self.assertIn('filename="harbour-rules-1.json"', answer["Content-Disposition"])
+        again = self.save(answer.json()).json()
+        self.assertEqual(again["body"], saved["body"])
+        self.assertNotEqual(again["family"], saved["family"])
+
+    def test_a_broken_file_is_refused_with_every_fault(self):
+        broken = self.save({"extends": "full-points", "hold_seconds": "long", "mystery": 1, "ladder": "steep"})
+        self.assertEqual({fault["path"] for fault in broken.json()["faults"]}, {"title", "hold_seconds", "ladder"})
+        self.assertEqual(self.client.get("/api/house-rules").json(), [])
+
+    def test_the_club_sees_what_is_shared_and_changes_nothing(self):
+        saved = self.save().json()
+        path = f"/api/house-rules/{saved['id']}"
+        self.client.force_login(self.other)
+        self.assertEqual(self.client.get("/api/house-rules").json(), [])
+        self.client.force_login(self.coach)
+        self.client.patch(path, {"shared": True}, content_type="application/json")
+        self.client.force_login(self.other)
+        seen = self.client.get("/api/house-rules").json()
+        self.assertEqual(
+            [(one["own"], one["owner"], one["title"]) for one in seen], [(False, "coach", "Harbour rules")]
+        )
+        self.assertEqual(self.client.get(f"{path}/file").status_code, 200)
+        self.assertEqual(self.client.patch(path, {"shared": False}, content_type="application/json").status_code, 404)
+        self.assertEqual(self.client.delete(path).status_code, 404)
+        self.assertEqual(self.save(family=saved["family"]).status_code, 404)

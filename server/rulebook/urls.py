@@ -1,11 +1,14 @@
 from django.urls import path
 
-from . import views
+from . import house, views
 
 urlpatterns = [
     path("rulesets", views.rulesets),
     path("legality", views.ask_one),
     path("techniques", views.techniques),
+    path("house-rules", house.HouseRulesView.as_view()),
+    path("house-rules/<uuid:rules>", house.OneHouseRulesView.as_view()),
+    path("house-rules/<uuid:rules>/file", house.RulesFileView.as_view()),
     path("division", views.division),
     path("division/technique", views.technique),
     path("division/differences", views.between),

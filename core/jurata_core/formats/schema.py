@@ -1,6 +1,6 @@
 """JSON Schemas of what the core reads and writes, made from the tables the loader reads by.
 
-``match_schema`` and ``verdict_schema`` are published in ``docs/formats``. Four things
+``match_schema``, ``verdict_schema`` and ``ruleset_schema`` are published in ``docs/formats``. Four things
 of the match log are beyond JSON Schema and stay with the loader: a span's ``until``
 is not before its ``t``, ids are not used twice, and the limits on the size of a
 file and the number of observations.
@@ -12,11 +12,12 @@ from dataclasses import fields
 from typing import Any
 
 from ..divisions.model import DIVISION_FIELDS
-from ..fields import LONGEST_SECONDS, REQUIRED, Check
+from ..fields import LONGEST_SECONDS, REQUIRED, Check, named, text, whole
 from ..match_log.kinds import COMMON, KINDS, TALLY_FIELDS
 from ..match_log.observations import POSITIONS, SIDES, TALLIES, TOPLESS, TOPPED
 from ..match_log.versions import FORMAT
 from ..rulesets import Ruleset, preset_ids
+from ..rulesets.house import FORMAT as RULESET_FORMAT
 
 Schema = dict[str, Any]
 DRAFT = "https://json-schema.org/draft/2020-12/schema"
@@ -67,10 +68,27 @@ _TOGETHER: dict[str, list[Schema]] = {
 """What ``kinds.check_together`` asks, as far as a schema can say it."""
 
 
-def match_schema() -> Schema:
-    """The schema of a match log in the current format."""
+def ruleset_schema() -> Schema:
+    """The schema of a file of house rules; a setting that no rule reads is refused."""
+    changes = _changes()
+    own = {"format": {"const": RULESET_FORMAT}, "title": named.schema, "name": {}, "id": {}}
+    own |= {"about": text.schema, "note": text.schema, "version": whole(1, 9_999).schema}
+    whole_or_null = changes["properties"]["points"]["anyOf"]
+    points = {"anyOf": [{**whole_or_null[0], "additionalProperties": False}, *whole_or_null[1:]]}
+    return {
+        "$schema": DRAFT,
+        "title": "House rules",
+        "type": "object",
+        "properties": {**changes["properties"], "points": points, **own},
+        "required": ["extends", "title"],
+        "additionalProperties": False,
+    }
+
+
+def _changes() -> Schema:
+    """A preset with changes."""
     settings = {field.name: field.metadata["check"] for field in fields(Ruleset) if "check" in field.metadata}
-    changes = {
+    return {
         "type": "object",
         "properties": {
             "extends": {"enum": list(preset_ids())},
@@ -78,6 +96,11 @@ def match_schema() -> Schema:
         },
         "required": ["extends"],
     }
+
+
+def match_schema() -> Schema:
+    """The schema of a match log in the current format."""
+    changes = _changes()
     kinds = []
     for kind in KINDS:
         schema = _observation(kind, nullable=True)

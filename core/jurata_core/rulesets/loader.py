@@ -51,6 +51,11 @@ def _merged(base: Mapping[str, Any], changes: Mapping[str, Any]) -> dict[str, An
     return merged
 
 
+def merged_settings(changes: Mapping[str, Any]) -> dict[str, Any]:
+    """All settings of a ruleset that extends a preset, as they were written."""
+    return _merged(preset_settings(changes["extends"]), changes)
+
+
 def _checked(raw: Mapping[str, Any], path: str, faults: list[Fault], unknown: tuple[str, ...] = ()) -> Ruleset | None:
     before = len(faults)
     values: dict[str, Any] = {"unknown": unknown}

@@ -25,6 +25,7 @@ export type Review = Schemas["Review"];
 export type Finding = Schemas["Finding"];
 export type Technique = Schemas["Technique"];
 export type Ruleset = Schemas["Ruleset"];
+export type HouseRules = Schemas["HouseRules"];
 export type Division = Schemas["Division"];
 export type Entry = Schemas["TechniqueEntry"];
 export type TechniquePage = Schemas["TechniquePage"];

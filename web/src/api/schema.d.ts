@@ -202,6 +202,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All versions, the latest of each first. */
+        get: operations["house_rules"];
+        put?: never;
+        /** @description Save a ruleset: a new one, or the next version of one's own. */
+        post: operations["save_rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules/{rules}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_rules"];
+        options?: never;
+        head?: never;
+        /** @description Share a version with the club, or take it back from there; matches that use it keep it. */
+        patch: operations["share_rules"];
+        trace?: never;
+    };
+    "/api/house-rules/{rules}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A version as a file that can be read in again anywhere. */
+        get: operations["rules_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/legality": {
         parameters: {
             query?: never;
@@ -465,6 +517,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the match comes to under another ruleset, and which rows differ; nothing is changed by it. */
+        post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preferences": {
         parameters: {
             query?: never;
@@ -684,6 +753,14 @@ export interface components {
             /** @description whether a copy made for seeking is played instead */
             readonly proxied: boolean;
         };
+        Column: {
+            ruleset: string;
+            title: string;
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            differences: components["schemas"]["Difference"][];
+        };
         Comparison: {
             lines: components["schemas"]["Line"][];
             agreement: components["schemas"]["Agreement"];
@@ -700,6 +777,15 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
+        };
+        Difference: {
+            /** Format: double */
+            t: number;
+            to: components["schemas"]["SideEnum"];
+            here: components["schemas"]["Award"] | null;
+            /** @description under the match's own ruleset */
+            there: components["schemas"]["Award"] | null;
+            because: string;
         };
         Differences: {
             sides: components["schemas"]["Side"][];
@@ -783,6 +869,30 @@ export interface components {
         Frames: {
             /** @description milliseconds, one a frame */
             times: number[];
+        };
+        HouseRules: {
+            /** Format: uuid */
+            readonly id: string;
+            /**
+             * Format: uuid
+             * @description what its versions have in common
+             */
+            readonly family: string;
+            version: number;
+            readonly title: string;
+            readonly note: string;
+            /** @description whether the whole club may use it */
+            shared?: boolean;
+            readonly own: boolean;
+            readonly owner: string;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description as a match takes it */
+            body: unknown;
+            /** @description all settings, those of the preset included */
+            readonly settings: {
+                [key: string]: unknown;
+            };
         };
         /**
          * @description * `miss` - miss
@@ -904,6 +1014,10 @@ export interface components {
             tally: components["schemas"]["TallyEnum"];
             n: number;
         };
+        OtherRulesetRequest: {
+            /** @description a preset's id, or one with changes */
+            ruleset: unknown;
+        };
         Outlook: {
             /** Format: double */
             t: number;
@@ -945,6 +1059,9 @@ export interface components {
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
+        };
+        PatchedShareRulesRequest: {
+            shared?: boolean;
         };
         PlacedClipRequest: {
             /** Format: uuid */
@@ -1019,6 +1136,17 @@ export interface components {
             title: string;
             about: string;
             settings: unknown;
+        };
+        SaveRulesRequest: {
+            /** @description a ruleset as in a file of one; its version is given here */
+            rules: unknown;
+            /**
+             * Format: uuid
+             * @description the house rules of which this is the next version
+             */
+            family?: string;
+            /** @default false */
+            shared: boolean;
         };
         Second: {
             /** Format: uuid */
@@ -1131,6 +1259,10 @@ export interface components {
             /** @description itself, its parent, and so on */
             lineage: string[];
             map: components["schemas"]["Map"];
+        };
+        WhatIf: {
+            /** @description its own ruleset, then the other */
+            columns: components["schemas"]["Column"][];
         };
         /**
          * @description * `none` - None
@@ -2018,6 +2150,116 @@ export interface operations {
             };
         };
     };
+    house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"][];
+                };
+            };
+        };
+    };
+    save_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveRulesRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+        };
+    };
+    delete_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    share_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedShareRulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+        };
+    };
+    rules_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
     legality: {
         parameters: {
             query: {
@@ -2511,6 +2753,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OtherRulesetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
                 };
             };
         };

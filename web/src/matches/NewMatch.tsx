@@ -1,10 +1,11 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ApiError, type Athlete, type Match, type NewMatch as NewMatchBody, ok } from "../api/client";
 import { AthleteForm, useAthletes } from "../athletes/Athletes";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { rulesetOf, useRulesetChoices } from "../rulebook/rulesets";
 import { ClipPicker } from "./ClipPicker";
 import { BELTS } from "./division";
 
@@ -26,7 +27,7 @@ const EMPTY: Form = {
 
 export function NewMatch() {
   const athletes = useAthletes();
-  const rulesets = useQuery({ queryKey: ["rulesets"], queryFn: () => ok(api.GET("/api/rulesets")) });
+  const rulesets = useRulesetChoices();
   const [form, setForm] = useState(EMPTY);
   const [clip, setClip] = useState<string | null>(null);
   const [log, setLog] = useState<{ name: string; body: unknown } | null>(null);
@@ -40,7 +41,7 @@ export function NewMatch() {
         athlete: Number(form.athlete), opponent: form.opponent, event: form.event, date: form.date || null, clip,
         ...(log
           ? { log: log.body }
-          : { ruleset: form.ruleset, duration_ms: Math.round(Number(form.minutes) * 60_000), age: Number(form.age), belt: form.belt, attire: form.attire }),
+          : { ruleset: rulesetOf(form.ruleset), duration_ms: Math.round(Number(form.minutes) * 60_000), age: Number(form.age), belt: form.belt, attire: form.attire }),
       };
       return ok(api.POST("/api/matches", { body }));
     },
@@ -92,9 +93,9 @@ export function NewMatch() {
               </p>
             ) : (
               <>
-                <Label text="Ruleset" wide note={rulesets.data?.find((one) => one.id === form.ruleset)?.about}>
+                <Label text="Ruleset" wide note={rulesets.find((one) => one.value === form.ruleset)?.about}>
                   <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
-                    {rulesets.data?.map((one) => <option key={one.id} value={one.id}>{one.title}</option>)}
+                    {rulesets.map((one) => <option key={one.value} value={one.value}>{one.title}</option>)}
                   </select>
                 </Label>
                 <Label text="Match length in minutes"><input className="field" required inputMode="decimal" pattern="[0-9]+(\.[0-9]+)?" title="Minutes, such as 5 or 2.5" value={form.minutes} onChange={(event) => set({ minutes: event.target.value })} /></Label>
@@ -127,7 +128,7 @@ export function NewMatch() {
               <span className="text-slate">If the match was scored elsewhere; ruleset and division come with it.</span>
             </label>
           </Part>
-          <Problem error={unread ?? setUp.error ?? athletes.error ?? rulesets.error} />
+          <Problem error={unread ?? setUp.error ?? athletes.error} />
           <button type="submit" className="act self-start" disabled={setUp.isPending}>{setUp.isPending ? "Setting up…" : "Go to the desk"}</button>
         </form>
         <aside className="border-l-2 border-rule pl-6"><AthleteForm athlete={null} done={take} /></aside>

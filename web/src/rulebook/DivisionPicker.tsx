@@ -1,20 +1,15 @@
-import { useQuery } from "@tanstack/react-query";
-import { api, ok } from "../api/client";
 import { useAthletes } from "../athletes/Athletes";
 import { BELTS } from "../matches/division";
 import type { Asked } from "./asked";
+import { useRulesetChoices } from "./rulesets";
 
 const THIS_YEAR = new Date().getFullYear();
-
-export function useRulesets() {
-  return useQuery({ queryKey: ["rulesets"], queryFn: () => ok(api.GET("/api/rulesets")), staleTime: Infinity });
-}
 
 /** Age or year of birth, belt, attire and ruleset; or an athlete, who brings age and belt. */
 export function DivisionPicker({ asked, set, name }: { asked: Asked; set: (change: Partial<Asked>) => void; name: string }) {
   const athletes = useAthletes();
-  const rulesets = useRulesets();
-  const own = asked.ruleset.startsWith("{");
+  const rulesets = useRulesetChoices();
+  const own = !rulesets.some((one) => one.value === asked.ruleset);
   return (
     <fieldset className="flex flex-wrap items-end gap-x-5 gap-y-3">
       <legend className="sr-only">{name}</legend>
@@ -50,7 +45,7 @@ export function DivisionPicker({ asked, set, name }: { asked: Asked; set: (chang
       <label><span className="mb-1 block font-semibold">Ruleset</span>
         <select className="field" value={asked.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
           {own && <option value={asked.ruleset}>the match&rsquo;s own</option>}
-          {rulesets.data?.map((one) => <option key={one.id} value={one.id}>{one.title}</option>)}
+          {rulesets.map((one) => <option key={one.value} value={one.value}>{one.title}</option>)}
         </select>
       </label>
     </fieldset>

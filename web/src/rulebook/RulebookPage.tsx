@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, type Division, type Entry, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -21,7 +22,12 @@ export function RulebookPage() {
   });
   const page = division.data;
   return (
-    <PaperPage title="Rulebook" aside={!other && <button type="button" className="quiet" onClick={() => setOther({})}>Compare with another division or ruleset</button>}>
+    <PaperPage title="Rulebook" aside={
+      <span className="flex flex-wrap gap-5">
+        {!other && <button type="button" className="quiet" onClick={() => setOther({})}>Compare with another division or ruleset</button>}
+        <Link className="quiet" to="/rulebook/house">House rules</Link>
+      </span>
+    }>
       <DivisionPicker asked={asked} set={set} name="Division" />
       <Problem error={division.error} />
       {other && <Differences asked={asked} other={other} set={(change) => setOther(change)} close={() => setOther(null)} />}

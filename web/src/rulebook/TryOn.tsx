@@ -1,0 +1,59 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ok, type Verdict } from "../api/client";
+import { Problem } from "../components/Problem";
+import { clock, named } from "../components/words";
+
+/** What a match that is scored already would come to under a ruleset; nothing changes until that is asked for. */
+export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: boolean }) {
+  const queries = useQueryClient();
+  const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")) });
+  const scored = matches.data?.filter((one) => one.observed > 0) ?? [];
+  const [chosen, setChosen] = useState("");
+  const match = scored.find((one) => one.id === chosen);
+  const key = JSON.stringify(ruleset);
+  const found = useQuery({
+    queryKey: ["what-if", chosen, key],
+    queryFn: () => ok(api.POST("/api/matches/{match}/what-if", { params: { path: { match: chosen } }, body: { ruleset } })),
+    enabled: match !== undefined,
+    retry: false,
+  });
+  const again = useMutation({
+    mutationFn: () => ok(api.PATCH("/api/matches/{match}", { params: { path: { match: chosen } }, body: { ruleset } })),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  if (scored.length === 0) return null;
+  const [own, here] = found.data?.columns ?? [];
+  return (
+    <div className="mt-3" data-testid="try-on">
+      <label className="flex flex-wrap items-center gap-3"><span className="font-semibold">Try it on a match</span>
+        <select className="field w-auto!" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+          <option value="">choose…</option>
+          {scored.map((one) => <option key={one.id} value={one.id}>{one.athlete_name} against {one.opponent}, {one.ruleset_title}</option>)}
+        </select>
+      </label>
+      <Problem error={found.error ?? again.error} />
+      {match && own && here && (
+        <div className="mt-2">
+          <p>As it was scored: <b>{score(own)}</b>. {named(own.because, match)}</p>
+          <p>Under these rules: <b>{score(here)}</b>. {named(here.because, match)}</p>
+          <ul className="mt-1">
+            {here.differences.map((one, index) => (
+              <li key={index} className="border-t border-rule py-1">
+                <span className="text-slate">{clock((one.here ?? one.there)?.clock ?? 0)}</span> {named((one.here ?? one.there)?.because ?? "", match)}{" "}
+                <b>{one.here ? (one.there ? "Otherwise here." : "Only here.") : "Not here."}</b> {one.because}
+              </li>
+            ))}
+          </ul>
+          {here.differences.length === 0 && <p className="text-slate">No row of the score differs.</p>}
+          {keep && <button type="button" className="act mt-2" disabled={again.isPending} onClick={() => again.mutate()}>Score this match again under them</button>}
+          {again.isSuccess && <p role="status" className="mt-1">Done: the match goes by these rules now.</p>}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function score({ score: { a, b } }: Pick<Verdict, "score">): string {
+  return `${a.points}–${b.points} points, ${a.advantages}–${b.advantages} advantages, ${a.penalties}–${b.penalties} penalties`;
+}
