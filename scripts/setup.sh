@@ -22,6 +22,10 @@ system_packages() {
   [ -x "$(postgres_bin)/initdb" ] || missing+=(postgresql)
   /usr/bin/python3 -c 'import ensurepip, venv' 2>/dev/null || missing+=(python3 python3-venv)
   [ -f /usr/share/fonts/truetype/dejavu/DejaVuSansMono-Bold.ttf ] || missing+=(fonts-dejavu-core)
+  # What PDFs are set with.
+  for pair in libpangoft2-1.0.so.0=libpangoft2-1.0-0 libharfbuzz-subset.so.0=libharfbuzz-subset0; do
+    /sbin/ldconfig -p | grep -q "${pair%%=*}" || missing+=("${pair#*=}")
+  done
   for pair in ffmpeg=ffmpeg ffprobe=ffmpeg curl=curl setsid=util-linux "$@"; do
     command -v "${pair%%=*}" >/dev/null || missing+=("${pair#*=}")
   done

@@ -9,13 +9,19 @@ from django.shortcuts import render
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 
+def built() -> dict[str, Any]:
+    """What the build of the front end made of its page: ``file`` and ``css``; empty where it is not built."""
+    manifest = settings.WEB_DIST / ".vite" / "manifest.json"
+    entry: dict[str, Any] = json.loads(manifest.read_text())["index.html"] if manifest.exists() else {}
+    return entry
+
+
 @ensure_csrf_cookie
 def index(request: HttpRequest) -> HttpResponse:
     """Every address that is not the API's: the front end shows the view it stands for."""
-    manifest = settings.WEB_DIST / ".vite" / "manifest.json"
-    if not manifest.exists():
+    entry = built()
+    if not entry:
         return HttpResponse("The front end is not built yet: run ./start.", status=503, content_type="text/plain")
-    entry: dict[str, Any] = json.loads(manifest.read_text())["index.html"]
     response = render(request, "index.html", {"script": entry["file"], "styles": entry.get("css", [])})
     response["Cache-Control"] = "no-cache"
     return response

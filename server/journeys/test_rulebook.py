@@ -108,4 +108,4 @@ class HouseRulesJourney(Journey):
             written = json.loads(Path(download.value.path()).read_text())
         self.assertEqual((written["hold_seconds"], written["format"]), (4, "jurata-ruleset/1"))
         page.goto(f"{self.address}/matches/new")
-        expect(page.get_by_label("Ruleset", exact=True)).to_contain_text("Harbour rules, version 1")
+        expect(page.get_by_role("combobox", name="Ruleset")).to_contain_text("Harbour rules, version 1")

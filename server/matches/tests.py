@@ -555,6 +555,7 @@ class Privacy(CoachCase):
             "division": "get",
             "division/technique": "get",
             "division/differences": "get",
+            "division/briefing": "get",
             "preferences": "get",
             "table": "get",
         }

@@ -1,8 +1,12 @@
 """Rulesets and legality over HTTP give the core's own answers."""
 
+import html
+import io
 import json
+import re
 import subprocess
 
+import pypdf
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import TestCase
@@ -76,6 +80,21 @@ class Rulebook(TestCase):
         self.assertIn("Guillotine", [row["name"] for row in found["techniques"]])
         faulty = self.client.get("/api/division/differences", {**DIVISION, **other, "other_age": "old"})
         self.assertEqual([fault["path"] for fault in faulty.json()["faults"]], ["other_age"])
+
+    def test_the_briefing_is_one_page_the_same_on_paper(self):
+        """Read back by pypdf."""
+        for asked in (DIVISION, {"age": "27", "belt": "purple", "attire": "nogi", "ruleset": "late-points"}):
+            other = {f"other_{name}": value for name, value in {**DIVISION, "ruleset": "house-warnings"}.items()}
+            query = {**asked, **other, "athlete": "Ada <b>Brenn"}
+            page = self.client.get("/api/division/briefing", query).content.decode()
+            self.assertIn("Ada &lt;b&gt;Brenn", page)
+            answer = self.client.get("/api/division/briefing", {**query, "form": "pdf"})
+            self.assertEqual(answer["Content-Disposition"], 'inline; filename="briefing-ada-bbrenn.pdf"')
+            sheets = pypdf.PdfReader(io.BytesIO(answer.content)).pages
+            self.assertEqual(len(sheets), 1)
+            words = set(re.sub(r"<[^>]*>", " ", html.unescape(page[page.index("<h1>") :]).replace("<b>B", "B")).split())
+            printed = sheets[0].extract_text()
+            self.assertEqual([word for word in words if word not in printed], [])
 
 
 class House(TestCase):

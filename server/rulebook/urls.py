@@ -1,6 +1,6 @@
 from django.urls import path
 
-from . import house, views
+from . import briefing, house, views
 
 urlpatterns = [
     path("rulesets", views.rulesets),
@@ -12,4 +12,5 @@ urlpatterns = [
     path("division", views.division),
     path("division/technique", views.technique),
     path("division/differences", views.between),
+    path("division/briefing", briefing.briefing_page),
 ]

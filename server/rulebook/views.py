@@ -173,14 +173,14 @@ def rulesets(request: Request) -> Response:
 @api_view(["GET"])
 def ask_one(request: Request) -> Response:
     """The same answer as ``bin/jurata legality``."""
-    return Response(ask_legality(_asked(request)))
+    return Response(ask_legality(asked_for(request)))
 
 
 @extend_schema(operation_id="techniques", parameters=[LegalityQuery], responses=TechniqueSerializer(many=True))
 @api_view(["GET"])
 def techniques(request: Request) -> Response:
     """The whole catalogue with its status in one division."""
-    division, ruleset = _side(_asked(request))
+    division, ruleset = side(asked_for(request))
     rows = []
     for one in catalogue().values():
         answer = legality(one.id, division, ruleset)
@@ -204,31 +204,31 @@ def techniques(request: Request) -> Response:
 @api_view(["GET"])
 def division(request: Request) -> Response:
     """A division: how it is scored, what is legal in it, and what changes with the next age or belt."""
-    return Response(page(*_side(_asked(request))))
+    return Response(page(*side(asked_for(request))))
 
 
 @extend_schema(operation_id="technique", parameters=[NamedLegalityQuery], responses=TechniquePageSerializer)
 @api_view(["GET"])
 def technique(request: Request) -> Response:
     """One technique by any of its names, in a division and over all ages and belts."""
-    asked = _asked(request)
+    asked = asked_for(request)
     name = str(asked.get("technique", ""))
     found = find(name)
     if found is None:
         near = ", ".join(suggestions(name))
         hint = f"; nearest: {near}" if near else ""
         raise FaultyInput([Fault("technique", f"{quoted(name)} is not in the catalogue{hint}", "unknown")])
-    return Response(technique_page(found, *_side(asked)))
+    return Response(technique_page(found, *side(asked)))
 
 
 @extend_schema(operation_id="differences", parameters=[DifferencesQuery], responses=DifferencesSerializer)
 @api_view(["GET"])
 def between(request: Request) -> Response:
     """What two divisions, or two rulesets, do not have in common."""
-    return Response(differences(_side(_asked(request)), _side(_asked(request, OTHER), OTHER)))
+    return Response(differences(side(asked_for(request)), side(asked_for(request, OTHER), OTHER)))
 
 
-def _side(asked: dict[str, Any], prefix: str = "") -> tuple[Division, Ruleset]:
+def side(asked: dict[str, Any], prefix: str = "") -> tuple[Division, Ruleset]:
     """The division and the ruleset that are asked for. Raises FaultyInput."""
     faults: list[Fault] = []
     division = read_division(asked, "", faults)
@@ -238,7 +238,7 @@ def _side(asked: dict[str, Any], prefix: str = "") -> tuple[Division, Ruleset]:
     return division, ruleset
 
 
-def _asked(request: Request, prefix: str = "") -> dict[str, Any]:
+def asked_for(request: Request, prefix: str = "") -> dict[str, Any]:
     query = request.query_params.items()
     asked: dict[str, Any] = {name.removeprefix(prefix): value for name, value in query if name.startswith(prefix)}
     if asked.get("ruleset", "").startswith("{"):

@@ -168,6 +168,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/division/briefing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The briefing for a division; with a second division, also what changed against that one. */
+        get: operations["briefing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/division/differences": {
         parameters: {
             query?: never;
@@ -2048,6 +2065,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Division"];
+                };
+            };
+        };
+    };
+    briefing: {
+        parameters: {
+            query: {
+                age: number;
+                /** @description whom it is for */
+                athlete?: string;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                form?: "html" | "pdf";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                    "application/pdf": string;
                 };
             };
         };

@@ -30,7 +30,7 @@ export function Athletes() {
               <span className="font-serif text-xl">{athlete.name}</span>
               <span className="text-slate">born {athlete.birth_year}, {athlete.belt} belt</span>
               <span className="ml-auto flex gap-4">
-                <Link className="quiet" to={rulebookOf({ age: new Date().getFullYear() - athlete.birth_year, belt: athlete.belt, attire: "gi", ruleset: "full-points" })}>Rules</Link>
+                <Link className="quiet" to={rulebookOf({ age: new Date().getFullYear() - athlete.birth_year, belt: athlete.belt, attire: "gi", ruleset: "full-points" }, athlete.name)}>Rules</Link>
                 <button type="button" className="quiet" onClick={() => setEditing(athlete)}>Change</button>
                 <button type="button" className="quiet" onClick={() => remove.mutate(athlete.id)}>Delete</button>
               </span>

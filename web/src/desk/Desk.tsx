@@ -94,7 +94,7 @@ export function Desk({ desk }: { desk: DeskData }) {
         <header className="flex items-baseline gap-4 px-3 py-1.5">
           <Link to="/" className="quiet text-fog">Matches</Link>
           <h1 className="min-w-0 truncate text-lg">{match.athlete_name} <span className="text-fog">against</span> {match.opponent}</h1>
-          <Link to={rulebookOf(match)} className="truncate text-fog hover:underline" title="The rules of this division">{match.ruleset_title}, {match.belt} belt, {match.age}</Link>
+          <Link to={rulebookOf(match, match.athlete_name)} className="truncate text-fog hover:underline" title="The rules of this division">{match.ruleset_title}, {match.belt} belt, {match.age}</Link>
           <button type="button" className="quiet ml-auto" onClick={() => setShown("clips")}>Clips</button>
           <button type="button" className="quiet whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
           <Link to={`/matches/${match.id}/review`} className="quiet">Review</Link>

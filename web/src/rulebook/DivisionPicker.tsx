@@ -15,11 +15,11 @@ export function DivisionPicker({ asked, set, name }: { asked: Asked; set: (chang
       <legend className="sr-only">{name}</legend>
       {athletes.data && athletes.data.length > 0 && (
         <label><span className="mb-1 block font-semibold">Athlete</span>
-          <select className="field" value="" onChange={(event) => {
+          <select className="field" value={athletes.data.find((one) => one.name === asked.athlete)?.id ?? ""} onChange={(event) => {
             const one = athletes.data.find((athlete) => String(athlete.id) === event.target.value);
-            if (one) set({ age: THIS_YEAR - one.birth_year, belt: one.belt });
+            set(one ? { age: THIS_YEAR - one.birth_year, belt: one.belt, athlete: one.name } : { athlete: "" });
           }}>
-            <option value="">choose…</option>
+            <option value="">anybody</option>
             {athletes.data.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
           </select>
         </label>

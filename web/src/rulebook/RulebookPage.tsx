@@ -5,7 +5,7 @@ import { api, type Division, type Entry, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { AskByName, Danger } from "./AskByName";
-import { useAsked, useOther } from "./asked";
+import { briefingOf, useAsked, useOther } from "./asked";
 import { Differences } from "./Differences";
 import { DivisionPicker } from "./DivisionPicker";
 import { Standing, type Status } from "./Standing";
@@ -25,6 +25,8 @@ export function RulebookPage() {
     <PaperPage title="Rulebook" aside={
       <span className="flex flex-wrap gap-5">
         {!other && <button type="button" className="quiet" onClick={() => setOther({})}>Compare with another division or ruleset</button>}
+        <a className="quiet" href={briefingOf(asked, other, "html")} target="_blank" rel="noreferrer">Briefing</a>
+        <a className="quiet" href={briefingOf(asked, other, "pdf")} target="_blank" rel="noreferrer">as PDF</a>
         <Link className="quiet" to="/rulebook/house">House rules</Link>
       </span>
     }>

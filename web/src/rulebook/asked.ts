@@ -8,9 +8,11 @@ export interface Asked {
   attire: Match["attire"];
   /** A preset's id, or a changed one as JSON. */
   ruleset: string;
+  /** Whom it is for, where an athlete was chosen. */
+  athlete: string;
 }
 
-const START: Asked = { age: 25, belt: "white", attire: "gi", ruleset: "full-points" };
+const START: Asked = { age: 25, belt: "white", attire: "gi", ruleset: "full-points", athlete: "" };
 const OTHER = "other_";
 
 /** What is asked for; kept in the address, so that a page can be sent to somebody and found again. */
@@ -23,6 +25,7 @@ export function useAsked(prefix = ""): [Asked, (change: Partial<Asked>) => void]
     belt: (read("belt") ?? START.belt) as Asked["belt"],
     attire: (read("attire") ?? START.attire) as Asked["attire"],
     ruleset: read("ruleset") ?? START.ruleset,
+    athlete: read("athlete") ?? START.athlete,
   };
   const set = (change: Partial<Asked>) =>
     setAddress((now) => {
@@ -48,7 +51,14 @@ export function useOther(first: Asked): [Asked | null, (change: Partial<Asked> |
 }
 
 /** The address of a division's page. */
-export function rulebookOf({ age, belt, attire, ruleset }: Omit<Asked, "ruleset"> & { ruleset: unknown }): string {
-  const kept = { age: String(age), belt, attire, ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset) };
+export function rulebookOf({ age, belt, attire, ruleset }: Omit<Asked, "ruleset" | "athlete"> & { ruleset: unknown }, athlete: string): string {
+  const kept = { age: String(age), belt, attire, athlete, ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset) };
   return `/rulebook?${new URLSearchParams(kept)}`;
+}
+
+/** The address of a division's briefing; with another division, that one is the last event's. */
+export function briefingOf(asked: Asked, before: Asked | null, form: "html" | "pdf"): string {
+  const query = new URLSearchParams({ ...asked, age: String(asked.age), form });
+  for (const [name, value] of Object.entries(before ?? {})) query.set(`${OTHER}${name}`, String(value));
+  return `/api/division/briefing?${query}`;
 }
