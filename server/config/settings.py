@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "accounts",
     "roster",
     "rulebook",
+    "drills",
     "footage",
     "matches",
     "reviews",

@@ -109,3 +109,23 @@ class HouseRulesJourney(Journey):
         self.assertEqual((written["hold_seconds"], written["format"]), (4, "jurata-ruleset/1"))
         page.goto(f"{self.address}/matches/new")
         expect(page.get_by_role("combobox", name="Ruleset")).to_contain_text("Harbour rules, version 1")
+
+
+class Drill(Journey):
+    def test_questions_answered_with_keys_and_how_everybody_stands(self):
+        self.sign_in("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points")
+        page = self.page
+        page.get_by_role("link", name="Drill").click()
+        page.get_by_role("combobox", name="Athlete").select_option(label="Ada Brenn")
+        expect(page.get_by_text("Ada Brenn practises.")).to_be_visible()
+        question = page.get_by_test_id("question")
+        for topic in ("What is legal", "What a sequence pays", "Why it was not paid"):
+            page.get_by_role("button", name=topic).click()
+            expect(question).to_contain_text(topic)
+            page.keyboard.press("1")
+            expect(question.get_by_role("status")).to_contain_text("It is asked again")
+            expect(question.get_by_text("right", exact=True)).to_have_count(1)
+        page.keyboard.press("Enter")
+        expect(question.get_by_role("status")).to_have_count(0)
+        rows = page.get_by_role("row", name="Ada Brenn")
+        expect(rows).to_have_count(3)

@@ -200,6 +200,7 @@ class Access(Journey):
             ("/matches/new", "Rules and division"),
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
             ("/rulebook/house", "Begin from"),
+            ("/rulebook/drill", "You practise yourself"),
             (f"/matches/{match.pk}", "All keys"),
             (f"/matches/{match.pk}/review", "Reached and not held"),
         ):

@@ -553,6 +553,8 @@ class Privacy(CoachCase):
             "techniques": "get",
             "house-rules": "get",
             "division": "get",
+            "drill": "get",
+            "drill/progress": "get",
             "division/technique": "get",
             "division/differences": "get",
             "division/briefing": "get",

@@ -7,6 +7,7 @@ import { DeskPage } from "./desk/DeskPage";
 import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
 import { ReviewPage } from "./review/ReviewPage";
+import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
 import { SignIn } from "./session/SignIn";
@@ -30,6 +31,7 @@ export function App() {
         <Route path="/" element={<MatchList />} />
         <Route path="/athletes" element={<Athletes />} />
         <Route path="/rulebook" element={<RulebookPage />} />
+        <Route path="/rulebook/drill" element={<DrillPage />} />
         <Route path="/rulebook/house" element={<HouseRulesPage />} />
         <Route path="/matches/new" element={<NewMatch />} />
         <Route path="/matches/:id" element={<DeskPage />} />

@@ -219,6 +219,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is asked next. */
+        get: operations["next_item"];
+        put?: never;
+        /** @description Answer an item; what is right and why, and when it comes back. */
+        post: operations["answer_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How everybody stands, topic by topic. */
+        get: operations["drill_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-rules": {
         parameters: {
             query?: never;
@@ -660,6 +695,23 @@ export interface components {
             status: components["schemas"]["StatusEnum"];
             because: string;
         };
+        AnswerItemRequest: {
+            key: string;
+            seed: number;
+            choice: number;
+            /** @description the athlete who practises */
+            who?: number | null;
+        };
+        Answered: {
+            /** @description the option that is right */
+            right: number;
+            because: string;
+            /**
+             * Format: date-time
+             * @description when it is asked again
+             */
+            due: string;
+        };
         AskSecondRequest: {
             /** @description the user who is asked */
             name: string;
@@ -910,6 +962,16 @@ export interface components {
             readonly settings: {
                 [key: string]: unknown;
             };
+        };
+        Item: {
+            key: string;
+            seed: number;
+            topic: components["schemas"]["TopicEnum"];
+            question: string;
+            lines: string[];
+            options: string[];
+            /** @description whether it was asked before */
+            again: boolean;
         };
         /**
          * @description * `miss` - miss
@@ -1197,6 +1259,17 @@ export interface components {
             username: string;
             password: string;
         };
+        Stand: {
+            athlete: number | null;
+            /** @description null: the coach */
+            name: string | null;
+            topic: components["schemas"]["TopicEnum"];
+            right: number;
+            wrong: number;
+            /** @description different things that were asked */
+            asked: number;
+            due: number;
+        };
         /**
          * @description * `agreed` - agreed
          *     * `differently` - differently
@@ -1277,6 +1350,13 @@ export interface components {
             lineage: string[];
             map: components["schemas"]["Map"];
         };
+        /**
+         * @description * `legality` - legality
+         *     * `pays` - pays
+         *     * `why` - why
+         * @enum {string}
+         */
+        TopicEnum: "legality" | "pays" | "why";
         WhatIf: {
             /** @description its own ruleset, then the other */
             columns: components["schemas"]["Column"][];
@@ -2206,6 +2286,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TechniquePage"];
+                };
+            };
+        };
+    };
+    next_item: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+                topic?: "legality" | "pays" | "why";
+                /** @description the athlete who practises */
+                who?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+        };
+    };
+    answer_item: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerItemRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+        };
+    };
+    drill_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stand"][];
                 };
             };
         };

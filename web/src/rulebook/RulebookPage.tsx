@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, type Division, type Entry, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -13,6 +13,7 @@ import { Standing, type Status } from "./Standing";
 /** What to know of a division before a match: how it is scored, what is barred, what comes next. */
 export function RulebookPage() {
   const [asked, set] = useAsked();
+  const [address] = useSearchParams();
   const [other, setOther] = useOther(asked);
   const division = useQuery({
     queryKey: ["division", asked],
@@ -27,6 +28,7 @@ export function RulebookPage() {
         {!other && <button type="button" className="quiet" onClick={() => setOther({})}>Compare with another division or ruleset</button>}
         <a className="quiet" href={briefingOf(asked, other, "html")} target="_blank" rel="noreferrer">Briefing</a>
         <a className="quiet" href={briefingOf(asked, other, "pdf")} target="_blank" rel="noreferrer">as PDF</a>
+        <Link className="quiet" to={{ pathname: "/rulebook/drill", search: address.toString() }}>Drill</Link>
         <Link className="quiet" to="/rulebook/house">House rules</Link>
       </span>
     }>

@@ -1,0 +1,148 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { api, type Item, ok, type Stand } from "../api/client";
+import { useAthletes } from "../athletes/Athletes";
+import { PaperPage } from "../components/PaperPage";
+import { Problem } from "../components/Problem";
+import { named } from "../components/words";
+import { useAsked } from "./asked";
+import { DivisionPicker } from "./DivisionPicker";
+
+const TOPIC_WORDS: Record<Item["topic"], string> = { legality: "What is legal", pays: "What a sequence pays", why: "Why it was not paid" };
+type Topic = Item["topic"] | "";
+
+/** Questions on the rules of a division; what was answered wrong comes back, what is known comes later and later. */
+export function DrillPage() {
+  const [asked, set] = useAsked();
+  const athletes = useAthletes();
+  const who = athletes.data?.find((one) => one.name === asked.athlete)?.id ?? null;
+  const [topic, setTopic] = useState<Topic>("");
+  const [round, setRound] = useState(0);
+  const queries = useQueryClient();
+  const item = useQuery({
+    queryKey: ["drill", asked, topic, who, round],
+    queryFn: () => ok(api.GET("/api/drill", { params: { query: { ...asked, ...(topic ? { topic } : {}), ...(who === null ? {} : { who }) } } })),
+    staleTime: Infinity,
+    gcTime: 0,
+    retry: false,
+    enabled: athletes.isSuccess,
+  });
+  const answer = useMutation({
+    mutationFn: ({ of, choice }: { of: Item; choice: number }) =>
+      ok(api.POST("/api/drill", { params: { query: asked }, body: { key: of.key, seed: of.seed, choice, who } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["drill-progress"] }),
+  });
+  const next = () => {
+    answer.reset();
+    setRound((now) => now + 1);
+  };
+  return (
+    <PaperPage title="Drill">
+      <DivisionPicker asked={asked} set={(change) => {
+        answer.reset();
+        set(change);
+      }} name="Division" />
+      <p className="pt-3 text-slate">{asked.athlete ? `${asked.athlete} practises.` : "You practise yourself; choose an athlete to keep their answers apart."}</p>
+      <div role="group" aria-label="Topic" className="flex flex-wrap gap-5 pt-3 pb-5">
+        {(["", "legality", "pays", "why"] as Topic[]).map((one) => (
+          <button key={one} type="button" aria-pressed={topic === one} onClick={() => {
+            answer.reset();
+            setTopic(one);
+          }} className={`border-b-[3px] ${topic === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}>{one ? TOPIC_WORDS[one] : "Everything"}</button>
+        ))}
+      </div>
+      <Problem error={item.error ?? answer.error} />
+      {item.data && (
+        <Question key={`${item.data.key}-${item.data.seed}`} item={item.data} busy={answer.isPending} told={answer.data ?? null} chosen={answer.variables?.choice ?? null}
+          choose={(choice) => answer.mutate({ of: item.data, choice })} next={next} />
+      )}
+      <Progress />
+    </PaperPage>
+  );
+}
+
+const PLAIN_NAMES = { athlete_name: "amber", opponent: "sea" };
+
+function Question({ item, told, chosen, busy, choose, next }: {
+  item: Item;
+  told: { right: number; because: string; due: string } | null;
+  chosen: number | null;
+  busy: boolean;
+  choose: (choice: number) => void;
+  next: () => void;
+}) {
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      if ((event.target as HTMLElement).closest("input, select, textarea")) return;
+      const choice = Number(event.key) - 1;
+      if (!told && !busy && item.options[choice] !== undefined) choose(choice);
+      if (told && event.key === "Enter" && !(event.target as HTMLElement).closest("button, a")) next();
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  });
+  const right = told !== null && told.right === chosen;
+  return (
+    <section aria-label="Question" className="border-t-4 border-amber-deep bg-sheet px-6 py-5" data-testid="question">
+      <p className="text-[15px] text-slate">{TOPIC_WORDS[item.topic]}{item.again && ", asked before"}</p>
+      <ul className="py-2">{item.lines.map((line) => <li key={line} className="whitespace-pre-wrap">{named(line, PLAIN_NAMES)}</li>)}</ul>
+      <h2 className="pb-3 text-xl font-semibold">{named(item.question, PLAIN_NAMES)}{item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> amber first, then sea</span>}</h2>
+      <ol className="flex flex-col gap-2">
+        {item.options.map((option, index) => {
+          const isRight = told?.right === index;
+          const isWrong = told !== null && chosen === index && !isRight;
+          return (
+            <li key={option}>
+              <button type="button" disabled={told !== null || busy} onClick={() => choose(index)}
+                className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "hatched border-alarm" : "border-rule enabled:hover:border-ink"}`}>
+                <span className="key">{index + 1}</span>{option}{isRight && <span className="ml-auto">right</span>}{isWrong && <span className="ml-auto">your answer</span>}
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+      {told && (
+        <div role="status" className="pt-4">
+          <p><b>{right ? "Right." : "Not so."}</b> {named(told.because, PLAIN_NAMES)}</p>
+          <p className="text-slate">It is asked again {when(told.due)}.</p>
+          <button type="button" className="act mt-3" onClick={next}>Next <span className="key">⏎</span></button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function when(due: string): string {
+  const minutes = Math.max(1, Math.round((new Date(due).getTime() - Date.now()) / 60_000));
+  if (minutes < 60) return minutes === 1 ? "in a minute" : `in ${minutes} minutes`;
+  const days = Math.round(minutes / 1440);
+  return days < 1 ? "today" : days === 1 ? "tomorrow" : `in ${days} days`;
+}
+
+/** How everybody stands, topic by topic. */
+function Progress() {
+  const progress = useQuery({ queryKey: ["drill-progress"], queryFn: () => ok(api.GET("/api/drill/progress")) });
+  if (!progress.data?.length) return null;
+  return (
+    <section className="pt-10">
+      <h2 className="pb-2 text-2xl font-semibold">How everybody stands</h2>
+      <div className="overflow-x-auto">
+        <table className="w-full border-collapse">
+          <thead>
+            <tr className="border-b-2 border-rule text-left">
+              {["Who", "Topic", "Right", "Wrong", "Things asked", "Due now"].map((title) => <th key={title} scope="col" className="py-1 pr-6">{title}</th>)}
+            </tr>
+          </thead>
+          <tbody>
+            {progress.data.map((row: Stand) => (
+              <tr key={`${row.athlete}-${row.topic}`} className="border-b border-rule">
+                <th scope="row" className="py-1 pr-6 text-left font-normal">{row.name ?? "You"}</th>
+                <td className="pr-6">{TOPIC_WORDS[row.topic]}</td><td className="pr-6">{row.right}</td><td className="pr-6">{row.wrong}</td><td className="pr-6">{row.asked}</td><td>{row.due}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
