@@ -12,6 +12,8 @@ import statistics
 import subprocess
 import tempfile
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -146,7 +148,9 @@ def measure(page: Page, match: str, end: float) -> None:
     print(f"  playing 8 s: {len(tasks)} tasks over 50 ms{f', the longest {max(tasks):.0f} ms' if tasks else ''}")
 
 
-def main() -> None:
+@contextmanager
+def signed_in() -> Iterator[Page]:
+    """A page of the running app, signed in as the demo's coach."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
             executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
@@ -157,6 +161,12 @@ def main() -> None:
         page.get_by_label("Password").fill("amber-on-the-mat")
         page.get_by_role("button", name="Sign in").click()
         page.get_by_role("heading", name="Matches").wait_for()
+        yield page
+        browser.close()
+
+
+def main() -> None:
+    with signed_in() as page:
         longest = max(call(page, "GET", "matches"), key=lambda match: match["observed"])
         log = call(page, "GET", f"matches/{longest['id']}/log")
         clip = full_hd(page)
@@ -171,7 +181,6 @@ def main() -> None:
             for match in made:
                 call(page, "DELETE", f"matches/{match}")
             call(page, "DELETE", f"clips/{clip}")
-            browser.close()
 
 
 if __name__ == "__main__":

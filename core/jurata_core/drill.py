@@ -17,7 +17,7 @@ from .divisions import Division, match_length
 from .match_log import FORMAT, MatchLog, read_log
 from .rulebook import entry, follows
 from .rulesets import Ruleset
-from .techniques import catalogue
+from .techniques import catalogue, find
 from .times import minutes, to_seconds
 
 Topic = Literal["legality", "pays", "why"]
@@ -75,10 +75,17 @@ def keys(ruleset: Ruleset) -> dict[Topic, list[str]]:
     """All that can be practised under a ruleset, by topic."""
     claims = [claim for claim in _LAST if ruleset.points[claim]]
     return {
-        "legality": [f"legality/{name}" for name in catalogue()],
+        "legality": [f"legality/{name}" for name in _doubtful(ruleset)],
         "pays": [f"pays/{claim}/{twist}" for claim in claims for twist in _TWISTS],
         "why": [f"why/{claim}/{twist}" for claim in claims for twist in _TWISTS if twist != "held"],
     }
+
+
+def _doubtful(ruleset: Ruleset) -> list[str]:
+    """Techniques of the families in which something is barred somewhere: of throws nobody needs to be asked."""
+    barred = {known.id for name in ruleset.barred if (known := find(name))}
+    families = {one.family for one in catalogue().values() if one.legal_from != "always" or one.id in barred}
+    return [one.id for one in catalogue().values() if one.family in families]
 
 
 def make(key: str, seed: int, division: Division, ruleset: Ruleset) -> Item:

@@ -61,7 +61,7 @@ export function DrillPage() {
   );
 }
 
-const PLAIN_NAMES = { athlete_name: "amber", opponent: "sea" };
+const PLAIN_NAMES = { athlete_name: "Amber", opponent: "Sea" };
 
 function Question({ item, told, chosen, busy, choose, next }: {
   item: Item;
@@ -86,7 +86,7 @@ function Question({ item, told, chosen, busy, choose, next }: {
     <section aria-label="Question" className="border-t-4 border-amber-deep bg-sheet px-6 py-5" data-testid="question">
       <p className="text-[15px] text-slate">{TOPIC_WORDS[item.topic]}{item.again && ", asked before"}</p>
       <ul className="py-2">{item.lines.map((line) => <li key={line} className="whitespace-pre-wrap">{named(line, PLAIN_NAMES)}</li>)}</ul>
-      <h2 className="pb-3 text-xl font-semibold">{named(item.question, PLAIN_NAMES)}{item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> amber first, then sea</span>}</h2>
+      <h2 className="pb-3 text-xl font-semibold">{named(item.question, PLAIN_NAMES)}{item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> Amber first, then Sea</span>}</h2>
       <ol className="flex flex-col gap-2">
         {item.options.map((option, index) => {
           const isRight = told?.right === index;
@@ -94,7 +94,7 @@ function Question({ item, told, chosen, busy, choose, next }: {
           return (
             <li key={option}>
               <button type="button" disabled={told !== null || busy} onClick={() => choose(index)}
-                className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "hatched border-alarm" : "border-rule enabled:hover:border-ink"}`}>
+                className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "border-alarm" : "border-rule enabled:hover:border-ink"}`}>
                 <span className="key">{index + 1}</span>{option}{isRight && <span className="ml-auto">right</span>}{isWrong && <span className="ml-auto">your answer</span>}
               </button>
             </li>

@@ -123,7 +123,7 @@ function AlsoLegal({ allowed, label, set }: { allowed: Settings["also_legal"]; l
   return (
     <div>
       <Techniques label={label} names={allowed.techniques} set={(techniques) => set({ ...allowed, techniques })} />
-      <div className="mt-1 flex gap-4">
+      <div className="mt-1 flex flex-wrap gap-x-4">
         <label>from age <input type="number" min={0} max={120} className="field w-20!" value={allowed.from_age} onChange={(event) => set({ ...allowed, from_age: Number(event.target.value) })} /></label>
         <label>and belt{" "}
           <select className="field w-28!" value={allowed.from_belt} onChange={(event) => set({ ...allowed, from_belt: event.target.value })}>{BELTS.map((belt) => <option key={belt}>{belt}</option>)}</select>

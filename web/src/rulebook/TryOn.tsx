@@ -27,7 +27,7 @@ export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: bool
   return (
     <div className="mt-3" data-testid="try-on">
       <label className="flex flex-wrap items-center gap-3"><span className="font-semibold">Try it on a match</span>
-        <select className="field w-auto!" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+        <select className="field w-auto! max-w-full" value={chosen} onChange={(event) => setChosen(event.target.value)}>
           <option value="">choose…</option>
           {scored.map((one) => <option key={one.id} value={one.id}>{one.athlete_name} against {one.opponent}, {one.ruleset_title}</option>)}
         </select>
