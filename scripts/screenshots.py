@@ -51,6 +51,26 @@ def take_side_by_side(page: Page) -> None:
     take(page, "side-by-side")
 
 
+def take_rulebook(page: Page) -> None:
+    """A teenager's division: a name asked for, house rules, the briefing and the drill."""
+    division = "age=14&belt=green&attire=gi&ruleset=full-points&athlete=Mika+Solvard"
+    page.goto(f"{ADDRESS}/rulebook?{division}")
+    page.get_by_label("Is it legal?").fill("anaconda")
+    page.get_by_test_id("answer").get_by_role("table").wait_for()
+    take(page, "rulebook")
+    page.goto(f"{ADDRESS}/rulebook/house")
+    page.get_by_label("Begin from").select_option("full-points")
+    page.get_by_label("Name", exact=True).fill("Harbour rules")
+    page.get_by_label("Held for (s)").fill("4")
+    take(page, "house-rules")
+    page.goto(f"{ADDRESS}/rulebook/drill?{division}")
+    page.get_by_role("button", name="What a sequence pays").click()
+    page.get_by_role("heading", name="What is on the sheet then?").wait_for()
+    take(page, "drill")
+    page.goto(f"{ADDRESS}/api/division/briefing?{division}")
+    take(page, "briefing")
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
@@ -98,6 +118,8 @@ def main() -> None:
         take(page, "review")
         page.set_viewport_size({"width": 390, "height": 844})
         take(page, "review-phone")
+        page.set_viewport_size({"width": 1280, "height": 800})
+        take_rulebook(page)
         browser.close()
 
 
