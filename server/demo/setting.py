@@ -22,6 +22,16 @@ ATHLETES = [
 ]
 
 
+HOUSE_RULES = {
+    "title": "Skerry Open rules",
+    "extends": "house-warnings",
+    "note": "As read out at the weigh-in: four seconds, and no scissor takedown or jumping armlock for anybody.",
+    "hold_seconds": 4,
+    "barred": ["scissor-takedown", "flying-armbar"],
+}
+"""What the second scorer shares with the club."""
+
+
 def demo_matches() -> dict[str, dict[str, Any]]:
     """The demo matches by name: who and where, and the log the camera films."""
     return {path.stem: json.loads(path.read_text("utf-8")) for path in sorted(FOLDER.glob("*.json"))}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import tempfile
 from pathlib import Path
 
@@ -55,6 +56,20 @@ class Rulebook(Journey):
         self.page.get_by_role("link", name="Full points, blue belt").click()
         expect(self.page.get_by_role("heading", name="How it is scored")).to_be_visible()
         self.assertIn(f"age={match.age}", self.page.url)
+
+    def test_a_briefing_is_held_against_the_athletes_last_event(self):
+        match = self.match(TRUTH)
+        match.date = "2026-10-10"
+        match.save()
+        self.sign_in("/rulebook?age=24&belt=blue&attire=gi&ruleset=late-points&athlete=Ada+Brenn")
+        link = self.page.get_by_role("link", name="Briefing")
+        expect(link).to_have_attribute("href", re.compile("other_ruleset=full-points"))
+        with self.page.expect_popup() as opened:
+            link.click()
+        briefing = opened.value
+        expect(briefing.get_by_role("heading", name="Ada Brenn")).to_be_visible()
+        expect(briefing.get_by_role("heading", name="Otherwise than last time")).to_be_visible()
+        self.assertEqual(briefing.evaluate("getComputedStyle(document.querySelector('.note')).borderLeftWidth"), "4px")
 
     def test_it_can_be_read_on_a_phone(self):
         self.sign_in("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points")

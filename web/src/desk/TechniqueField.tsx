@@ -47,7 +47,7 @@ export function TechniqueField({ value, set, techniques, recent, place, label }:
       {chosen && (
         <p className={`max-w-xl text-[15px] ${chosen.status === "legal" ? "text-fog" : "font-semibold text-bone"}`}>
           {chosen.status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[chosen.status]}</span>}
-          {chosen.because} {chosen.caution}
+          {chosen.because} {chosen.caution} <span className="text-fog">The event&rsquo;s rulebook and its referees decide.</span>
         </p>
       )}
       {!chosen && typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}

@@ -56,6 +56,7 @@ export function DrillPage() {
         <Question key={`${item.data.key}-${item.data.seed}`} item={item.data} busy={answer.isPending} told={answer.data ?? null} chosen={answer.variables?.choice ?? null}
           choose={(choice) => answer.mutate({ of: item.data, choice })} next={next} />
       )}
+      <p className="mt-4 border-l-4 border-amber-deep pl-3">The event&rsquo;s own rulebook, its referees and its medical staff decide. On the mat: tap early, let go at the tap, stop on the referee&rsquo;s word.</p>
       <Progress />
     </PaperPage>
   );

@@ -5,7 +5,7 @@ import { api, type Division, type Entry, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { AskByName, Danger } from "./AskByName";
-import { briefingOf, useAsked, useOther } from "./asked";
+import { type Asked, briefingOf, useAsked, useOther } from "./asked";
 import { Differences } from "./Differences";
 import { DivisionPicker } from "./DivisionPicker";
 import { Standing, type Status } from "./Standing";
@@ -14,6 +14,7 @@ import { Standing, type Status } from "./Standing";
 export function RulebookPage() {
   const [asked, set] = useAsked();
   const [address] = useSearchParams();
+  const lastEvent = useLastEvent(asked.athlete);
   const [other, setOther] = useOther(asked);
   const division = useQuery({
     queryKey: ["division", asked],
@@ -26,8 +27,8 @@ export function RulebookPage() {
     <PaperPage title="Rulebook" aside={
       <span className="flex flex-wrap gap-5">
         {!other && <button type="button" className="quiet" onClick={() => setOther({})}>Compare with another division or ruleset</button>}
-        <a className="quiet" href={briefingOf(asked, other, "html")} target="_blank" rel="noreferrer">Briefing</a>
-        <a className="quiet" href={briefingOf(asked, other, "pdf")} target="_blank" rel="noreferrer">as PDF</a>
+        <a className="quiet" href={briefingOf(asked, other ?? lastEvent, "html")} target="_blank" rel="noreferrer">Briefing</a>
+        <a className="quiet" href={briefingOf(asked, other ?? lastEvent, "pdf")} target="_blank" rel="noreferrer">as PDF</a>
         <Link className="quiet" to={{ pathname: "/rulebook/drill", search: address.toString() }}>Drill</Link>
         <Link className="quiet" to="/rulebook/house">House rules</Link>
       </span>
@@ -49,6 +50,15 @@ export function RulebookPage() {
       )}
     </PaperPage>
   );
+}
+
+/** The division and ruleset of an athlete's latest match: what a briefing is held against. */
+function useLastEvent(athlete: string): Asked | null {
+  const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")), enabled: athlete !== "" });
+  const last = matches.data?.filter((one) => one.athlete_name === athlete && one.date).sort((one, other) => (other.date ?? "").localeCompare(one.date ?? ""))[0];
+  if (!last) return null;
+  const { age, belt, attire, ruleset } = last;
+  return { age, belt, attire, athlete, ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset) };
 }
 
 function Scoring({ page }: { page: Division }) {

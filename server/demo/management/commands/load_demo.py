@@ -12,12 +12,14 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import connections, transaction
 
-from demo.setting import ATHLETES, PASSWORD, SECOND, USERNAME, demo_matches, film
+from demo.setting import ATHLETES, HOUSE_RULES, PASSWORD, SECOND, USERNAME, demo_matches, film
 from footage.actions import hand_over
 from footage.models import Clip
 from footage.probe import probe
+from jurata_core.rulesets.house import read_house_rules
 from matches.actions import set_up
 from roster.models import Athlete
+from rulebook.models import HouseRules
 
 
 class Command(BaseCommand):
@@ -52,8 +54,12 @@ class Command(BaseCommand):
 
     def _store(self, matches: dict[str, dict[str, Any]], paths: dict[str, Path]) -> None:
         coach = get_user_model().objects.create_user(USERNAME, password=PASSWORD, first_name="Coach", last_name="Varn")
-        get_user_model().objects.create_user(SECOND, password=PASSWORD, first_name="Ines", last_name="Vrakholm")
+        second = get_user_model().objects.create_user(
+            SECOND, password=PASSWORD, first_name="Ines", last_name="Vrakholm"
+        )
         roster = {row["name"]: Athlete.objects.create(owner=coach, **row) for row in ATHLETES}
+        rules = {**read_house_rules(HOUSE_RULES), "version": 1}
+        HouseRules.objects.create(owner=second, version=1, body=rules, shared=True)
         for name, match in matches.items():
             log = match["log"]
             values = {
