@@ -262,9 +262,20 @@ class Parts(Journey):
         page.get_by_label("Run on the match clock by then").fill("0:12")
         page.get_by_label("Who was where").select_option("guard b")
         page.locator("input[name=points_b]").fill("2")
+        # The answer about the clips is overtaken by those about the log, and must not bring an older one back.
+        overtaken = []
+        page.route("**/parts", lambda route: overtaken.append((route, route.fetch())))
         page.get_by_role("button", name="Begin there").click()
         self.saved()
+        expect(page.get_by_role("img", name="2 points", exact=True)).to_be_visible()
+        route, answer = overtaken[0]
+        told = answer.json()
+        stale = {**told, "revision": 0, "observations": [], "revisions": {}}
+        with page.expect_response("**/parts"):
+            route.fulfill(response=answer, json=stale)
+        self.until("document.querySelectorAll('[role=dialog]').length === 0")
         self.assertEqual([str(n) for n in self.score()], ["0", "2"])
+        expect(page.get_by_text("Nothing logged yet")).to_have_count(0)
         self.until("document.querySelector('video')?.readyState >= 2 || !document.querySelector('video')")
         page.get_by_label("Time in the footage").fill("14")
         expect(page.get_by_test_id("match-clock")).to_have_text("0:14")

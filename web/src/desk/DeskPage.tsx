@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { api, ok } from "../api/client";
+import { api, type Desk as Data, ok } from "../api/client";
 import { Problem } from "../components/Problem";
+import { latest } from "./changed";
 import { Desk } from "./Desk";
 
 export function DeskPage() {
@@ -10,7 +11,7 @@ export function DeskPage() {
     queryKey: ["match", id],
     queryFn: () => ok(api.GET("/api/matches/{match}", { params: { path: { match: id } } })),
     refetchOnWindowFocus: false,
-    structuralSharing: false, // comparing a long verdict with the last one costs more than drawing it
+    structuralSharing: (before, now) => latest(before as Data | undefined, now as Data),
   });
   if (desk.data) return <Desk key={desk.data.match.id} desk={desk.data} />;
   return (

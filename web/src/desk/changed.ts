@@ -19,6 +19,13 @@ export function changed(desk: Desk, change: Changed): Desk | null {
   };
 }
 
+/** What to show of an answer that may have been overtaken: never an older log than is shown already. */
+export function latest(before: Desk | undefined, now: Desk): Desk {
+  if (!before || before.match.id !== now.match.id || before.revision <= now.revision) return now;
+  const { observations, revisions, revision, verdict } = before;
+  return { ...now, observations, revisions, revision, verdict };
+}
+
 function told(before: Partial<Verdict>, change: Changed["verdict"]): Verdict {
   const lists = before as Record<string, unknown[] | undefined>;
   const parts = Object.entries(change).map(([name, part]) => [name, isSplice(part) ? spliced(lists[name] ?? [], part) : part]);
