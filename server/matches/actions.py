@@ -110,8 +110,8 @@ def _put(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, ba
 
 def _locked(match: Match) -> Match:
     """The match for changing. One change after another: their order is part of the log."""
-    match = Match.objects.select_related("clip").select_for_update(of=("self",)).get(pk=match.pk)
-    if match.finished:
+    match.revision, finished = Match.objects.select_for_update().values_list("revision", "finished").get(pk=match.pk)
+    if finished:
         raise Refused("handed_over", "This second score was handed over and stays as it is.", 422)
     return match
 

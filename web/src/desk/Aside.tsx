@@ -1,4 +1,4 @@
-import { memo, useRef, useState } from "react";
+import { memo, useCallback, useRef, useState } from "react";
 import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
 import { exchangeAt } from "../components/clockAt";
 import { ScoreHead } from "../components/ScoreHead";
@@ -36,7 +36,9 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
   const [filter, setFilter] = useState<Filter>("all");
   const scroller = useRef<HTMLDivElement>(null);
   const current = usePlayhead(playhead, (one) => exchangeAt(verdict, one.t));
-  const seek = (t: number) => playhead.seek(t);
+  const seek = useCallback((t: number) => playhead.seek(t), [playhead]);
+  const { add } = log;
+  const addChosen = useCallback((body: Observation) => choose(add(body)), [add, choose]);
   const edit = (seen: Keyed) => setDraft({ kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id });
   return (
     <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
@@ -77,7 +79,7 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
             )} />
         )}
         <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose}
-          add={(body: Observation) => choose(log.add(body))} />
+          add={addChosen} />
       </div>
     </aside>
   );

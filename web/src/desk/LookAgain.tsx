@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { api, type Attention, type Match, ok, type Observation, type Verdict } from "../api/client";
+import { type FormEvent, memo, useMemo, useState } from "react";
+import { api, type Attention, type Match, ok, type Observation, type Prompt, type Verdict } from "../api/client";
 import { describe, doubtOf } from "../components/describe";
 import { Problem } from "../components/Problem";
 import { clock, footage, named } from "../components/words";
@@ -24,7 +24,7 @@ interface Props {
 export function LookAgain({ match, verdict, observations, attention, playhead, seek, choose, add }: Props) {
   const { letBe, dismiss } = useLetBe(match.id);
   const unsure = observations.filter((one) => one.sure === false);
-  const prompts = attention?.prompts.filter((prompt) => !letBe.has(prompt.key)) ?? [];
+  const prompts = useMemo(() => attention?.prompts.filter((prompt) => !letBe.has(prompt.key)) ?? [], [attention, letBe]);
   return (
     <section className="mx-3 mt-4 border-t border-seam pt-2 text-[15px]" aria-label="Look again">
       {(unsure.length > 0 || prompts.length > 0 || verdict.warnings.length > 0) && <h2 className="pb-1 text-base font-semibold">Look again</h2>}
@@ -39,7 +39,30 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
             </button>
           </li>
         ))}
-        {prompts.map((prompt) => (
+        <Prompts prompts={prompts} match={match} seek={seek} add={add} dismiss={dismiss} />
+        {verdict.warnings.map((warning) => (
+          <li key={`${warning.reason}${warning.t}${warning.observations.join()}`}>
+            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{named(warning.because, match)}</button>
+          </li>
+        ))}
+      </ul>
+      <Scoreboard match={match} checks={attention?.clock ?? []} playhead={playhead} seek={seek} />
+      <OfficialsCalls match={match.id} />
+    </section>
+  );
+}
+
+/** What may have been overlooked; in a long match there are many, and a key changes none of them. */
+const Prompts = memo(function Prompts({ prompts, match, seek, add, dismiss }: {
+  prompts: Prompt[];
+  match: Match;
+  seek: (t: number) => void;
+  add: (body: Observation) => void;
+  dismiss: (key: string) => void;
+}) {
+  return (
+    <>
+      {prompts.map((prompt) => (
           <li key={prompt.key} className="border-l-2 border-bone pl-2" data-testid="prompt">
             <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{named(prompt.because, match)}</button>
             <span className="flex gap-4">
@@ -54,17 +77,9 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
             </span>
           </li>
         ))}
-        {verdict.warnings.map((warning) => (
-          <li key={`${warning.reason}${warning.t}${warning.observations.join()}`}>
-            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{named(warning.because, match)}</button>
-          </li>
-        ))}
-      </ul>
-      <Scoreboard match={match} checks={attention?.clock ?? []} playhead={playhead} seek={seek} />
-      <OfficialsCalls match={match.id} />
-    </section>
+    </>
   );
-}
+});
 
 /** Readings of the scoreboard in the clip, and whether the clock agrees with them. */
 function Scoreboard({ match, checks, playhead, seek }: { match: Match; checks: Attention["clock"]; playhead: Playhead; seek: (t: number) => void }) {
