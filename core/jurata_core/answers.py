@@ -111,6 +111,13 @@ def ask_division(raw: Any) -> Answer:
     }
 
 
+def unknown_technique(name: str) -> FaultyInput:
+    """That the catalogue does not have a name, with the nearest that it has."""
+    near = suggestions(name)
+    hint = f"; nearest: {', '.join(near)}" if near else ""
+    return FaultyInput([Fault("technique", f"{quoted(name)} is not in the catalogue{hint}", "unknown")])
+
+
 def ask_legality(raw: Any) -> Answer:
     """The answer to one ``{"technique", "age", "belt", "attire", "ruleset"}``. Raises FaultyInput."""
     if not isinstance(raw, dict):
@@ -125,8 +132,6 @@ def ask_legality(raw: Any) -> Answer:
         raise FaultyInput(faults)
     answer = legality(str(name), division, ruleset)
     if answer.technique is None and answer.status == "legal":
-        near = suggestions(str(name))
-        hint = f"; nearest: {', '.join(near)}" if near else ""
-        raise FaultyInput([Fault("technique", f"{quoted(name)} is not in the catalogue{hint}", "unknown")])
+        raise unknown_technique(str(name))
     named = answer.technique.id if answer.technique else name
     return {"technique": named, "status": answer.status, "because": answer.because}

@@ -11,14 +11,14 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from config.choices import ATTIRES, BELTS, STATUSES
-from jurata_core.answers import ask_legality
+from jurata_core.answers import ask_legality, unknown_technique
 from jurata_core.divisions import Division, read_division
-from jurata_core.faults import Fault, FaultyInput, quoted
+from jurata_core.faults import Fault, FaultyInput
 from jurata_core.legality import legality
 from jurata_core.match_log import parse_json
 from jurata_core.rulebook import differences, page, technique_page
 from jurata_core.rulesets import DEFAULT, Ruleset, preset, preset_ids, preset_settings, read_ruleset
-from jurata_core.techniques import catalogue, find, suggestions
+from jurata_core.techniques import catalogue, find
 
 OTHER = "other_"
 """Before the names of the second division of a comparison."""
@@ -215,9 +215,7 @@ def technique(request: Request) -> Response:
     name = str(asked.get("technique", ""))
     found = find(name)
     if found is None:
-        near = ", ".join(suggestions(name))
-        hint = f"; nearest: {near}" if near else ""
-        raise FaultyInput([Fault("technique", f"{quoted(name)} is not in the catalogue{hint}", "unknown")])
+        raise unknown_technique(name)
     return Response(technique_page(found, *side(asked)))
 
 

@@ -94,10 +94,10 @@ function Version({ rules, share, remove, edit }: { rules: HouseRules; share: (ru
 }
 
 function fromPreset(preset: Ruleset): Draft {
-  return { title: "", note: "", extends: preset.id, settings: preset.settings as Settings, family: null, shared: false };
+  return { title: "", extends: preset.id, settings: preset.settings as Settings, family: null, shared: false };
 }
 
 function fromRules(rules: HouseRules): Draft {
   const body = rules.body as { extends: string };
-  return { title: rules.title, note: "", extends: body.extends, settings: rules.settings as Settings, family: rules.own ? rules.family : null, shared: rules.own && rules.shared === true };
+  return { title: rules.title, extends: body.extends, settings: rules.settings as Settings, family: rules.own ? rules.family : null, shared: rules.own && rules.shared === true };
 }

@@ -9,7 +9,6 @@ import { TryOn } from "./TryOn";
 
 export interface Draft {
   title: string;
-  note: string;
   extends: string;
   settings: Settings;
   /** The house rules of which this becomes the next version. */

@@ -1,0 +1,124 @@
+"""Whose eyes a match is for: every route of the API."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.urls import URLPattern, URLResolver, get_resolver
+
+from footage.models import Clip
+from matches.models import Match
+from rulebook.models import HouseRules
+
+from .base import LOG, CoachCase
+
+
+def api_routes(resolver: URLResolver, prefix: str = "") -> set[str]:
+    """Every pattern below ``api/``."""
+    found: set[str] = set()
+    for pattern in resolver.url_patterns:
+        path = prefix + str(pattern.pattern)
+        if isinstance(pattern, URLResolver):
+            found |= api_routes(pattern, path)
+        elif isinstance(pattern, URLPattern) and path.startswith("api/"):
+            found.add(path.removeprefix("api/"))
+    return found
+
+
+class Privacy(CoachCase):
+    """Each coach sees only their own data: every route, for a stranger and for somebody not signed in."""
+
+    def routes(self):
+        match, clip = self.match(), Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        rules = HouseRules.objects.create(owner=self.coach, version=1, body={"extends": "full-points", "title": "Ours"})
+        observation = {"t": 1, "kind": "exchange"}
+        own = {
+            "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
+            "clips/<uuid:clip>": [("get", {}), ("delete", {})],
+            "clips/<uuid:clip>/upload": [("head", {}), ("patch", {})],
+            "clips/<uuid:clip>/work": [("post", {"do": "cancel"})],
+            "clips/<uuid:clip>/frames": [("get", {})],
+            "clips/<uuid:clip>/content": [("get", {})],
+            "clips/<uuid:clip>/pictures/<str:picture>": [("get", {})],
+            "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("delete", {})],
+            "matches/<uuid:match>/observations/<str:key>": [("put", observation), ("delete", {})],
+            "matches/<uuid:match>/outlook": [("get", {})],
+            "matches/<uuid:match>/parts": [("put", {"parts": []})],
+            "matches/<uuid:match>/log": [("get", {})],
+            "matches/<uuid:match>/revision": [("get", {})],
+            "matches/<uuid:match>/history": [("get", {})],
+            "matches/<uuid:match>/attention": [("get", {})],
+            "matches/<uuid:match>/audit": [("get", {})],
+            "matches/<uuid:match>/seconds": [("get", {}), ("post", {"name": "other"})],
+            "matches/<uuid:match>/calls": [("post", {"lines": ""})],
+            "matches/<uuid:match>/finished": [("post", {})],
+            "matches/<uuid:match>/what-if": [("post", {"ruleset": "late-points"})],
+            "house-rules/<uuid:rules>": [("patch", {"shared": True}), ("delete", {})],
+            "house-rules/<uuid:rules>/file": [("get", {})],
+            "matches/<uuid:match>/seconds/<uuid:second>": [("get", {})],
+            "matches/<uuid:match>/review": [("get", {})],
+        }
+        shared = {
+            "athletes": "get",
+            "clips": "get",
+            "matches": "get",
+            "rulesets": "get",
+            "legality": "get",
+            "techniques": "get",
+            "house-rules": "get",
+            "division": "get",
+            "drill": "get",
+            "drill/progress": "get",
+            "division/technique": "get",
+            "division/differences": "get",
+            "division/briefing": "get",
+            "preferences": "get",
+            "table": "get",
+        }
+        values = {
+            "<int:pk>": self.athlete.pk,
+            "<uuid:clip>": clip.pk,
+            "<uuid:match>": match.pk,
+            "<uuid:rules>": rules.pk,
+            "<str:key>": "k",
+            "<uuid:second>": uuid.uuid4(),
+        }
+
+        def filled(route):
+            for name, value in values.items():
+                route = route.replace(name, str(value))
+            return route
+
+        return own, shared, filled
+
+    def test_every_route_is_looked_at(self):
+        own, shared, _ = self.routes()
+        self.assertEqual(api_routes(get_resolver()), {*own, *shared, "session"})
+
+    def test_a_stranger_finds_nothing(self):
+        own, _, filled = self.routes()
+        self.client.force_login(self.other)
+        for route, calls in own.items():
+            for method, body in calls:
+                with self.subTest(route=route, method=method):
+                    self.assertEqual(self.call(method, filled(route), body).status_code, 404)
+        for listing in ("athletes", "clips", "matches"):
+            self.assertEqual(self.call("get", listing).json(), [])
+        self.assertTrue(Match.objects.filter(opponent="Bo Calder").exists())
+
+    def test_nobody_signed_in_is_refused(self):
+        own, shared, filled = self.routes()
+        self.client.logout()
+        for route, calls in own.items():
+            for method, body in calls:
+                with self.subTest(route=route, method=method):
+                    self.assertEqual(self.call(method, filled(route), body).status_code, 403)
+        for route in shared:
+            self.assertEqual(self.call("get", route).status_code, 403)
+
+    def test_a_match_cannot_borrow_what_is_not_ones_own(self):
+        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        self.client.force_login(self.other)
+        answer = self.set_up(log=LOG, clip=str(clip.pk))
+        self.assertEqual({fault["path"] for fault in answer.json()["faults"]}, {"athlete", "clip"})
+        self.assertEqual(self.call("get", f"matches/{uuid.uuid4()}").status_code, 404)
