@@ -64,21 +64,12 @@ class Check:
         }
 
 
-def clock_at(verdict: Verdict, t: Millis) -> Millis:
-    """The match clock at ``t``; the last stretch of an unfinished log runs on."""
-    run = 0
-    for number, (start, stop) in enumerate(verdict.running):
-        open_end = verdict.clock_running and number == len(verdict.running) - 1
-        run += max(0, (t if open_end else min(t, stop)) - start)
-    return run
-
-
 def check_clock(log: MatchLog, verdict: Verdict, readings: Sequence[Reading]) -> list[Check]:
     """One check for each reading, in order of time; none before the clock was ever started."""
     if not verdict.running or not readings:
         return []
     ordered = sorted(readings, key=lambda reading: reading.t)
-    off = [clock_at(verdict, reading.t) - (log.duration - reading.left) for reading in ordered]
+    off = [verdict.clock_at(reading.t) - (log.duration - reading.left) for reading in ordered]
     checks = [_check(verdict.running[0][0], ordered[0].t, off[0], "start_early", "start_late")]
     for (first, before), (second, after) in pairwise(zip(ordered, off, strict=True)):
         checks.append(_check(first.t, second.t, after - before, "stop_missing", "stop_too_long"))

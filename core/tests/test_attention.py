@@ -5,7 +5,7 @@ import unittest
 from jurata_core.adjudication import adjudicate
 from jurata_core.match_log import read_log
 from jurata_core.prompts import prompts
-from jurata_core.scoreboard import Reading, check_clock, clock_at
+from jurata_core.scoreboard import Reading, check_clock
 
 from .making import at, end, log, seen, start, stop
 
@@ -83,5 +83,5 @@ class Scoreboard(unittest.TestCase):
 
     def test_the_clock_of_an_unfinished_log_runs_on(self):
         verdict = adjudicate(read_log(log(start(10), at(12, "mount", "a"))))
-        self.assertEqual(clock_at(verdict, 40_000), 30_000)
-        self.assertEqual(clock_at(verdict, 5_000), 0)
+        self.assertEqual(verdict.clock_at(40_000), 30_000)
+        self.assertEqual(verdict.clock_at(5_000), 0)

@@ -1,69 +1,219 @@
-"""The athlete's errors, read off a verdict."""
+"""The athlete's errors: that each rule finds what it should, what an error cost, and where it came from."""
 
+import json
+import random
 import unittest
+from pathlib import Path
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from jurata_core.adjudication import adjudicate
+from jurata_core.chance import Model, prior, solve_together
 from jurata_core.match_log import read_log
-from jurata_core.review import findings
+from jurata_core.review import (
+    Loss,
+    Seen,
+    causes,
+    chains,
+    done_well,
+    errors,
+    kinds,
+    otherwise_json,
+    own_error,
+    suggested,
+    swings,
+    undone,
+)
+from jurata_core.review.rules import RULES
 
-from .making import at, end, log, seen, start, stop
+from .errors_made import CASES, MADE, PULLED_BY_A, UNDER, finish, foul, grip, hold
+from .making import at, end, log, seen, start
+from .random_logs import random_log
 
-PULLED_BY_A = [start(), seen(5, "pull", by="a"), at(5, "guard", "b")]
-
-FOUND = {
-    "a pass not held": (
-        [start(), seen(5, "pull", by="b"), at(5, "guard", "a"), at(20, "side", "a"), at(22.5, "guard", "a"), end()],
-        [("miss", "Guard pass not held", "3 points not taken", 2500)]),
-    "a count that a choke kept from beginning": (
-        [start(), at(20, "guard", "a"), seen(20, "submission", by="b", technique="triangle", threat="attempt", until=30), at(29, "standing"), end()],
-        [("miss", "Takedown not held", "2 points not taken", 0)]),
-    "points conceded": ([*PULLED_BY_A, at(20, "side", "b"), end()], [("concession", "Guard pass conceded", "3 points", None)]),
-    "an advantage conceded": (
-        [*PULLED_BY_A, at(20, "side", "b"), at(21, "guard", "b"), end()], [("concession", "Advantage conceded", "1 advantage", None)]),
-    "caught and got out": (
-        [*PULLED_BY_A, seen(20, "submission", by="b", technique="armbar", threat="close"), end()],
-        [("concession", "Caught, and got out", "1 advantage", None)]),
-    "a penalty and what it led to": (
-        [start(), *(seen(t, "foul", by="a", foul="stalling") for t in (9, 19)), end()],
-        [*[("penalty", "Penalty", "1 penalty", None)] * 2,
-         ("concession", "Advantage by penalty", "1 advantage", None)]),
-    "an illegal technique": (
-        [start(), seen(9, "technique", by="a", technique="slam")], [("illegal", "slam", "the match", None)]),
-    "what the opponent did wrong is no error of the athlete": (
-        [start(), seen(9, "foul", by="b", foul="stalling"), at(20, "guard", "b"), at(21, "standing"), end()],
-        [("concession", "Advantage conceded", "1 advantage", None)]),
-    "a ruling is no error": ([start(), seen(9, "ruling", to="b", points=2), end()], []),
-    "leaving for something higher is none": (
-        [start(), seen(5, "pull", by="b"), at(5, "guard", "a"), at(20, "knee_on_belly", "a"), at(21, "mount", "a"), end()], []),
-}  # fmt: skip
+DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "data"
 
 
-class Findings(unittest.TestCase):
-    def test_what_is_found(self):
-        for name, (observations, expected) in FOUND.items():
+def looked_at(raw, side="a") -> Seen:
+    read = read_log(raw)
+    return Seen(read, adjudicate(read), side)
+
+
+def found_in(raw, side="a"):
+    return errors(looked_at(raw, side))
+
+
+class Rules(unittest.TestCase):
+    def test_each_rule_has_its_words_and_its_logs(self):
+        self.assertEqual(list(kinds()), list(RULES))
+        self.assertEqual(set(MADE), set(RULES))
+        for kind, (found, not_found) in MADE.items():
+            self.assertGreaterEqual(min(len(found), len(not_found)), 3, kind)
+        for kind in kinds().values():
+            self.assertLessEqual(set(kind.causes), set(causes()), kind.id)
+
+    def test_each_is_found_where_it_should_be_and_only_there(self):
+        for kind, number, expected, raw in CASES:
+            with self.subTest(kind=kind, number=number, expected=expected):
+                kinds_found = [error.kind for error in found_in(raw)]
+                self.assertEqual(kind in kinds_found, expected, kinds_found)
+
+    def test_a_row_is_told_once(self):
+        """A leg lock, a lost top and a sweep are one error where they are one event."""
+        observations = [
+            start(),
+            seen(5, "pull", by="b"),
+            at(5, "guard", "a"),
+            at(20, "side", "a"),
+            at(30, "guard", "a"),
+        ]
+        sat_back = [*observations, hold(250, "a", "straight-foot-lock", 253), at(255, "guard", "b"), end()]
+        self.assertEqual([error.kind for error in found_in(log(*sat_back))], ["leg_swept", "risk_ahead"])
+        self.assertEqual([str(error.found.loss) for error in found_in(log(*sat_back))], ["2 points", "nothing"])
+
+    @given(st.integers(0, 10_000))
+    @settings(max_examples=80, deadline=None)
+    def test_any_log_can_be_reviewed_from_either_side(self, number):
+        raw = random_log(random.Random(number))
+        for side in ("a", "b"):
+            one = looked_at(raw, side)
+            found = errors(one)
+            self.assertEqual(len({error.key for error in found}), len(found))
+            for error in found:
+                self.assertLessEqual(error.found.since, error.found.t)
+                self.assertNotIn("{", error.title + error.because)
+                json.dumps(error.as_json())
+                undone(one, [error])
+            chains(found, {later: links[0].earlier for later, links in suggested(one, found).items()})
+
+    def test_the_demo_matches_as_a_coach_would_list_them(self):
+        """What a coach would write down for each, by the time of the footage at which it began."""
+        expected = {
+            "blue-belt-by-an-advantage": {
+                18: "gripped", 52: "penalty", 66: "taken", 92: "taken", 150: "taken", 158: "unheld", 204: "unheld",
+                213: "unused", 233: "taken", 304: "unheld", 318: "risk_ahead", 338: "taken", 347: "taken",
+                349.2: "no_attempt", 361: "taken",
+            },
+            "late-points-no-gi": {163: "paid_pull", 200: "unheld", 216: "risk_ahead", 236: "given"},
+            "ready-to-score": {46: "unheld", 62: "taken", 122: "taken", 138: "taken"},
+            "teen-in-the-gi": {38: "unheld", 55: "taken", 84: "taken", 170.5: "unheld"},
+        }  # fmt: skip
+        for name, listed in expected.items():
             with self.subTest(name):
-                found = findings(adjudicate(read_log(log(*observations))))
-                self.assertEqual([(one.kind, one.title, one.cost, one.held) for one in found], expected)
+                raw = json.loads((DEMO / f"{name}.json").read_text("utf-8"))["log"]
+                found = {error.found.since / 1000: error.kind for error in found_in(raw)}
+                self.assertEqual(found, listed)
 
-    def test_a_warning_is_not_the_match(self):
-        raw = log(start(), seen(9, "technique", by="a", technique="slam"), end(), ruleset="house-warnings")
-        (found,) = findings(adjudicate(read_log(raw)))
-        self.assertEqual(found.cost, "a warning")
 
-    def test_a_point_paid_for_a_pull(self):
-        raw = log(start(), seen(200, "pull", by="a"), at(200, "guard", "b"), end(), ruleset="late-points")
-        (found,) = findings(adjudicate(read_log(raw)))
-        self.assertEqual((found.kind, found.title, found.cost), ("penalty", "Paid for the pull", "1 point"))
+class Costs(unittest.TestCase):
+    def test_what_is_said_of_the_sheet(self):
+        said = {
+            "6 points not taken, an advantage instead": [*UNDER[:1], at(20, "mount", "a"), at(22, "guard", "b"), end()],
+            "3 points": [*UNDER, at(40, "guard", "b"), end()],
+            "1 penalty": [start(), foul(9), end()],
+            "the match": [*PULLED_BY_A, finish(24, "b")],
+            "1 advantage and 1 penalty": [start(), foul(9), foul(19), end()],
+        }
+        for cost, observations in said.items():
+            with self.subTest(cost):
+                self.assertIn(cost, [error.said_cost for error in found_in(log(*observations))])
 
-    def test_the_clip_begins_before_it_happened(self):
-        """Four seconds before the position was reached, not before it was lost or paid."""
-        raw = log(*PULLED_BY_A, at(20, "side", "b"), at(40, "guard", "a"), at(41, "standing"), stop(50), end())
-        found = findings(adjudicate(read_log(raw)))
-        self.assertEqual([one.start for one in found], [16_000])
-        near_start = log(start(), at(1, "guard", "a"), at(2, "standing"), end())
-        self.assertEqual(findings(adjudicate(read_log(near_start)))[0].start, 0)
+    def test_scored_again_with_a_claim_held(self):
+        raw = log(*UNDER, at(40, "guard", "b"), at(60, "guard", "a"), at(80, "mount", "a"), at(82, "standing"), end())
+        one = looked_at(raw)
+        (unheld,) = (error for error in errors(one) if error.kind == "unheld")
+        now = undone(one, [unheld])
+        self.assertEqual((one.verdict.score["a"]["points"], one.verdict.score["a"]["advantages"]), (2, 1))
+        # Mounted from the guard: the pass and the mount, without the advantage for having come near.
+        self.assertEqual((now.score["a"]["points"], now.score["a"]["advantages"]), (9, 0))
+        told = otherwise_json(one, now)
+        self.assertEqual((told["result"]["winner"], told["changes"], told["better"]), ("a", True, True))
 
-    def test_for_the_other_side_it_is_mirrored(self):
-        raw = log(*PULLED_BY_A, at(20, "side", "b"), at(21, "guard", "b"), end())
-        (found,) = findings(adjudicate(read_log(raw)), "b")
-        self.assertEqual((found.kind, found.held), ("miss", 1000))
+    def test_scored_again_without_a_foul_the_ladder_is_climbed_again(self):
+        one = looked_at(log(start(), foul(9), foul(19), foul(29), end()))
+        first = next(error for error in errors(one) if error.kind == "penalty")
+        self.assertEqual(one.verdict.score["b"], {"points": 2, "advantages": 1, "penalties": 0})
+        self.assertEqual(undone(one, [first]).score["b"], {"points": 0, "advantages": 1, "penalties": 0})
+
+    def test_without_the_finish_the_match_goes_on(self):
+        one = looked_at(log(*PULLED_BY_A, hold(20, "b", "triangle", 24), finish(24, "b", "triangle")))
+        (error,) = errors(one)
+        told = otherwise_json(one, undone(one, [error]))
+        self.assertEqual((told["result"]["method"], told["changes"]), ("unfinished", True))
+        self.assertEqual(told["because"], "The match would have gone on from there.")
+
+    def test_two_errors_of_one_row_turn_it_once(self):
+        one = looked_at(log(*PULLED_BY_A, grip(10, 60), at(62, "side", "b"), end()))
+        both = [error for error in errors(one) if error.kind in ("gripped", "taken")]
+        self.assertEqual(len(both), 2)
+        self.assertEqual(undone(one, both).score["b"]["points"], 0)
+
+    def test_the_swing_is_larger_the_later_it_is(self):
+        """Three points conceded from level: with ten seconds left they cost more than with almost all of the match."""
+        lost = []
+        for t in (20, 285):
+            one = looked_at(log(*PULLED_BY_A, at(t, "side", "b"), at(t + 5, "guard", "b"), end()))
+            found = [error for error in errors(one) if error.kind == "taken"]
+            model = Model(one.log.ruleset, 300, prior())
+            ((swing,),) = solve_together(model, swings(one, found, model))
+            lost.append(swing.lost)
+        self.assertGreater(lost[1], lost[0] + 0.1)
+        self.assertGreater(lost[0], 0.05)
+
+    def test_after_a_finish_nothing_is_left_and_before_it_something_was(self):
+        one = looked_at(log(*PULLED_BY_A, hold(20, "b", "triangle", 24), finish(24, "b", "triangle")))
+        model = Model(one.log.ruleset, 300, prior())
+        ((swing,),) = solve_together(model, swings(one, errors(one), model))
+        self.assertEqual(swing.was, 0)
+        self.assertGreater(swing.otherwise, 0.2)
+
+
+class Roots(unittest.TestCase):
+    RAW = log(
+        *PULLED_BY_A, grip(10, 60), at(62, "side", "b"), at(70, "turtle", "b"), at(75, "back", "b"),
+        hold(90, "b", "rear choke", 100), finish(100, "b"),
+    )  # fmt: skip
+
+    def test_likely_earlier_links(self):
+        one = looked_at(self.RAW)
+        found = errors(one)
+        kind = {error.key: error.kind for error in found}
+        since = {error.key: error.found.since // 1000 for error in found}
+        likely = {(kind[later], since[later]): links for later, links in suggested(one, found).items()}
+        # The pass came under the grip; the choke came from where the hooks went in.
+        self.assertEqual(kind[likely["taken", 62][0].earlier], "gripped")
+        self.assertEqual(since[likely["submitted", 90][0].earlier], 75)
+        self.assertEqual(likely["submitted", 90][0].because, "It left the match in the place from which this began.")
+
+    def test_chains_by_the_coachs_links(self):
+        found = found_in(self.RAW)
+        keys = [error.key for error in found]
+        self.assertEqual([chain.members for chain in chains(found, {})], [(key,) for key in keys])
+        linked = dict(zip(keys[1:], keys, strict=False))
+        (chain,) = chains(found, linked)
+        self.assertEqual((chain.root, chain.members), (keys[0], tuple(keys)))
+        self.assertEqual(len(chains(found, {keys[1]: "gone"})), len(keys))
+        with self.assertRaisesRegex(ValueError, "from itself"):
+            chains(found, {keys[0]: keys[1], keys[1]: keys[0]})
+
+    def test_the_coachs_own_error(self):
+        one = looked_at(self.RAW)
+        own = own_error(
+            one, "own-1", "Stopped breathing", "Held the breath.", "Breathe.", 30_000, 31_000, Loss(2, 0, 0)
+        )
+        self.assertEqual((own.said_cost, own.start, own.end, own.clock), ("2 points", 26_000, 33_000, 31_000))
+        self.assertEqual(undone(one, [own]).score["a"]["points"], 2)
+
+
+class DoneWell(unittest.TestCase):
+    def test_the_most_telling_first(self):
+        on_top = [start(), at(10, "guard", "a"), at(30, "side", "a"), hold(50, "b", "triangle", 55), end()]
+        self.assertEqual(
+            done_well(looked_at(log(*on_top))),
+            ["Guard pass at 0:33, held and paid: 3 points.", "Takedown at 0:13, held and paid: 2 points.",
+             "Stayed calm in the triangle at 0:50 for 5 s and got out."],
+        )  # fmt: skip
+        finished = log(start(), at(10, "guard", "a"), finish(40, "a", "armbar"))
+        self.assertEqual(done_well(looked_at(finished))[0], "Finished it: armbar.")
+        self.assertEqual(done_well(looked_at(log(*PULLED_BY_A, end()))), ["Not a single penalty."])
+        self.assertEqual(done_well(looked_at(log(start(), foul(9), end()))), [])

@@ -5,7 +5,6 @@ import unittest
 
 from jurata_core.adjudication import adjudicate
 from jurata_core.audit import audit, read_calls
-from jurata_core.audit.table import footage_at
 from jurata_core.faults import FaultyInput
 from jurata_core.match_log import read_log
 from jurata_core.simulation.table import EARLIEST, LATEST, calls, running
@@ -51,7 +50,7 @@ class Table(unittest.TestCase):
         verdict = adjudicate(long_match())
         cases = {0: 2_000, 10_000: 12_000, 278_000: 280_000, 279_000: 301_000, 288_000: 310_000, 290_000: 312_000}
         for clock, t in cases.items():
-            self.assertEqual(footage_at(verdict, clock), t, clock)
+            self.assertEqual(verdict.footage_at(clock), t, clock)
 
     def test_calls_without_a_clock(self):
         with self.assertRaises(FaultyInput):

@@ -150,6 +150,7 @@ SPECTACULAR_SETTINGS = {
         "PositionEnum": "config.choices.POSITIONS",
         "TallyEnum": "config.choices.TALLIES",
         "StatusEnum": "config.choices.STATUSES",
+        "ErrorStandingEnum": "reviews.models.Remark.Standing",
     },
 }
 

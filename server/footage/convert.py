@@ -30,12 +30,21 @@ def make_proxy(path: Path, into: Path, duration_ms: int, progress: Callable[[flo
     ``progress`` is told the share done and says whether to go on. Raises NotMade or Stopped.
     """
     command = [
-        "ffmpeg", "-v", "error", "-y", "-nostdin", "-progress", "pipe:1", "-i", f"file:{path}",
+        "-i", f"file:{path}",
         "-map", "0:v:0", "-map", "0:a:0?", "-fps_mode", "passthrough", "-enc_time_base", "-1",
         "-vf", f"scale='min({WIDEST},iw)':-2", "-c:v", "libx264", "-preset", "veryfast", "-crf", "23",
         "-g", str(KEYFRAME_EVERY), "-bf", "0", "-pix_fmt", "yuv420p", "-c:a", "aac", "-ac", "2",
         "-video_track_timescale", "90000", "-movflags", "+faststart", "-f", "mp4", f"file:{into}",
     ]  # fmt: skip
+    run_with_progress(command, duration_ms, progress)
+
+
+def run_with_progress(arguments: list[str], duration_ms: int, progress: Callable[[float], bool]) -> None:
+    """Run ffmpeg on something that comes out so long.
+
+    ``progress`` is told the share done and says whether to go on. Raises NotMade or Stopped.
+    """
+    command = ["ffmpeg", "-v", "error", "-y", "-nostdin", "-progress", "pipe:1", *arguments]
     with (
         tempfile.TemporaryFile("w+") as trouble,
         subprocess.Popen(command, stdout=subprocess.PIPE, stderr=trouble, text=True) as process,

@@ -8,7 +8,9 @@ from __future__ import annotations
 import json
 import time
 import uuid
+from typing import Any
 
+from django.db.models import QuerySet
 from procrastinate.contrib.django import app
 
 from .convert import NotMade, Stopped, make_pictures, make_proxy
@@ -49,7 +51,9 @@ def _prepare(clip: Clip) -> None:
     large = (clip.width or 0) * (clip.height or 0) > MOST_PIXELS
     if not playable or large or frames.longest_gap > LONGEST_GAP:
         partial = clip.beside("proxy.part")
-        make_proxy(clip.path, partial, clip.duration_ms or 0, _Reporter(clip))
+        make_proxy(
+            clip.path, partial, clip.duration_ms or 0, Reporter(Clip.objects.filter(pk=clip.pk, work=Clip.Work.WORKING))
+        )
         _check_times(frames, frames_in(partial))
         partial.replace(clip.beside("proxy.mp4"))
         clip.proxied = True
@@ -74,11 +78,11 @@ def _check_times(original: Frames, copy: Frames) -> None:
         raise NotMade(f"the copy has {len(copy.times)} frames of {len(original.times)}, up to {off} ms off")
 
 
-class _Reporter:
-    """Writes progress down now and then; says to stop when the work was cancelled or the clip is gone."""
+class Reporter:
+    """Writes progress down now and then; says to stop when none of the rows is being worked on any more."""
 
-    def __init__(self, clip: Clip) -> None:
-        self.clip = clip
+    def __init__(self, working: QuerySet[Any]) -> None:
+        self.working = working
         self.told = 0.0
 
     def __call__(self, share: float) -> bool:
@@ -86,5 +90,4 @@ class _Reporter:
         if now - self.told < TELL_EVERY:
             return True
         self.told = now
-        waiting = Clip.objects.filter(pk=self.clip.pk, work=Clip.Work.WORKING)
-        return bool(waiting.update(progress=share))
+        return bool(self.working.update(progress=share))

@@ -6,6 +6,7 @@ import { Problem } from "./components/Problem";
 import { DeskPage } from "./desk/DeskPage";
 import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
+import { ReportPreview, SharedReport } from "./report/ReportPage";
 import { ReviewPage } from "./review/ReviewPage";
 import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
@@ -14,6 +15,17 @@ import { SignIn } from "./session/SignIn";
 import { useSession } from "./session/session";
 
 export function App() {
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route path="/r/:token" element={<SharedReport />} />
+        <Route path="*" element={<SignedIn />} />
+      </Routes>
+    </BrowserRouter>
+  );
+}
+
+function SignedIn() {
   const session = useSession();
   if (session.isPending) return <p className="p-8 text-slate">Opening Jurata…</p>;
   if (session.isError) {
@@ -26,20 +38,19 @@ export function App() {
   }
   if (session.data.name === null) return <SignIn />;
   return (
-    <BrowserRouter>
-      <Routes>
-        <Route path="/" element={<MatchList />} />
-        <Route path="/athletes" element={<Athletes />} />
-        <Route path="/rulebook" element={<RulebookPage />} />
-        <Route path="/rulebook/drill" element={<DrillPage />} />
-        <Route path="/rulebook/house" element={<HouseRulesPage />} />
-        <Route path="/matches/new" element={<NewMatch />} />
-        <Route path="/matches/:id" element={<DeskPage />} />
-        <Route path="/matches/:id/review" element={<ReviewPage />} />
-        <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
-        <Route path="*" element={<Nothing />} />
-      </Routes>
-    </BrowserRouter>
+    <Routes>
+      <Route path="/" element={<MatchList />} />
+      <Route path="/athletes" element={<Athletes />} />
+      <Route path="/rulebook" element={<RulebookPage />} />
+      <Route path="/rulebook/drill" element={<DrillPage />} />
+      <Route path="/rulebook/house" element={<HouseRulesPage />} />
+      <Route path="/matches/new" element={<NewMatch />} />
+      <Route path="/matches/:id" element={<DeskPage />} />
+      <Route path="/matches/:id/review" element={<ReviewPage />} />
+      <Route path="/matches/:id/report" element={<ReportPreview />} />
+      <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
+      <Route path="*" element={<Nothing />} />
+    </Routes>
   );
 }
 

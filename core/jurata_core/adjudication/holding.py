@@ -13,6 +13,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from ..match_log.observations import OTHER, Ref, Side, Tally
+from ..rulesets import Ruleset
 from ..times import Millis
 from .places import CONTROL, OWN_POSITION, PASSED, ClaimKind, Place, claims_from, holds, is_reversal, moved_up
 from .state import Claim, Outcome, State
@@ -34,9 +35,8 @@ class Change(NamedTuple):
     """Pairs of (claim, reason) for what a coach might expect and is not opened."""
 
 
-def worth(state: State, kind: ClaimKind, place: Place) -> tuple[Tally, int]:
+def worth(ruleset: Ruleset, kind: ClaimKind, place: Place) -> tuple[Tally, int]:
     """What a claim that opens in ``place`` will pay when held."""
-    ruleset = state.ruleset
     if kind == "double_pull_top":
         if ruleset.double_pull_top == "advantage":
             return "advantages", 1 if ruleset.advantages else 0
@@ -70,7 +70,7 @@ def change_to(state: State, place: Place) -> Change:
         if once and same_spell and kind in OWN_POSITION and kind in state.spell_paid:
             unpaid.append((kind, "paid_before"))
         elif not kept or not any(claim.kind == kind and claim.side == side for claim in kept):
-            opened.append((kind, *worth(state, kind, place)))
+            opened.append((kind, *worth(state.ruleset, kind, place)))
     if is_reversal(state.origin, place):
         unpaid.append(("reversal", "reversal"))
     elif len(state.pullers) == 1 and state.origin.top == side and not opened:

@@ -160,7 +160,7 @@ def _worded(value: Any, form: str, tally: str) -> str:
         return span(value)
     if form == "award":
         return amount(value, tally).replace("-", "minus ")
-    return str(value)
+    return _cased(str(value), form) if form else str(value)
 
 
 def _cased(words: str, form: str) -> str:
@@ -173,7 +173,8 @@ def _parts(template: str) -> tuple[tuple[str, str | None, str], ...]:
     return tuple((before, name, form or "") for before, name, form, _ in Formatter().parse(template))
 
 
-def _told(template: str, facts: Mapping[str, Any], tally: str) -> str:
+def told(template: str, facts: Mapping[str, Any], tally: str = "points") -> str:
+    """A template with its facts filled in, each as its form asks."""
     said = []
     for before, name, form in _parts(template):
         said.append(before)
@@ -188,11 +189,11 @@ def sentence(reason: str, facts: Mapping[str, Any]) -> str:
     tally = kind if kind in _AMOUNTS else "points"
     filled = dict(facts)
     if "ending" in facts:
-        filled["ending"] = _told(ENDINGS[facts["ending"]], facts, tally)
+        filled["ending"] = told(ENDINGS[facts["ending"]], facts, tally)
     if "recount" in facts:
-        filled["recount"] = _told(RECOUNTS[facts["recount"]], facts, tally)
+        filled["recount"] = told(RECOUNTS[facts["recount"]], facts, tally)
     if "claims" in facts:
         filled["claims"] = _cased(" and ".join(CLAIMS[claim] for claim in facts["claims"]), "Claims")
     if "cause" in facts:
         filled["cause"] = sentence(facts["cause"], {key: value for key, value in facts.items() if key != "cause"})
-    return _told(SENTENCES[reason], filled, tally)
+    return told(SENTENCES[reason], filled, tally)

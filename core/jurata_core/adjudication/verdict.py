@@ -197,6 +197,23 @@ class Verdict:
     """Whether the clock still runs where an unfinished log stops."""
     warnings: tuple[Warned, ...]
 
+    def clock_at(self, t: Millis) -> Millis:
+        """The match clock at footage time ``t``; the last stretch of an unfinished log runs on."""
+        run = 0
+        for number, (start, stop) in enumerate(self.running):
+            open_end = self.clock_running and number == len(self.running) - 1
+            run += max(0, (t if open_end else min(t, stop)) - start)
+        return run
+
+    def footage_at(self, clock: Millis) -> Millis:
+        """When in the footage the match clock showed ``clock``; past the last stretch it is counted on from its end."""
+        run = 0
+        for start, stop in self.running:
+            if clock <= run + stop - start:
+                return start + clock - run
+            run += stop - start
+        return self.running[-1][1] + clock - run if self.running else 0
+
     def summary(self) -> dict[str, Any]:
         """The score, the result and its sentence."""
         return {

@@ -1,6 +1,7 @@
 """Agreement: the officials' calls, or other scorers, held against a ledger."""
 
 from .comparison import Comparison, Line, audit, compare, compare_all
+from .questions import OpenQuestion, questions
 from .table import read_calls
 
-__all__ = ["Comparison", "Line", "audit", "compare", "compare_all", "read_calls"]
+__all__ = ["Comparison", "Line", "OpenQuestion", "audit", "compare", "compare_all", "questions", "read_calls"]

@@ -9,7 +9,7 @@ from ..adjudication import Verdict
 from ..faults import Fault, FaultyInput
 from ..fields import REQUIRED, choice, read_fields, seconds, whole
 from ..match_log.observations import TALLIES
-from ..times import Millis, to_seconds
+from ..times import to_seconds
 
 MOST_CALLS = 2_000
 _CALL = [
@@ -55,15 +55,5 @@ def _call(line: str, number: int, verdict: Verdict, faults: list[Fault]) -> dict
     if not given:
         faults.append(Fault(f"{path}: points", "is missing: give points, advantages or penalties", "missing"))
         return None
-    t, clock = to_seconds(footage_at(verdict, fields["clock"])), to_seconds(fields["clock"])
+    t, clock = to_seconds(verdict.footage_at(fields["clock"])), to_seconds(fields["clock"])
     return {"t": t, "kind": "call", "to": fields["to"], **given, "clock": clock}
-
-
-def footage_at(verdict: Verdict, clock: Millis) -> Millis:
-    """When in the footage the match clock showed ``clock``; past the last stretch it is counted on from its end."""
-    run = 0
-    for start, stop in verdict.running:
-        if clock <= run + stop - start:
-            return start + clock - run
-        run += stop - start
-    return verdict.running[-1][1] + clock - run

@@ -20,8 +20,22 @@ _LETTERS: dict[Tally, str] = {"points": "", "advantages": " adv", "penalties": "
 
 def captions(verdict: Verdict) -> str:
     """WebVTT text with times of the footage; empty but for its head where the clock never ran."""
-    cues = [f"{_time(start)} --> {_time(end)}\n{escape(text, quote=False)}" for start, end, text in _cues(verdict)]
-    return "\n\n".join(["WEBVTT", *cues]) + "\n"
+    return _written(_cues(verdict))
+
+
+def captions_of(verdict: Verdict, start: Millis, end: Millis, heading: str) -> str:
+    """The captions of a stretch cut out of the footage, with times from its beginning, and a heading throughout."""
+    within = [(max(start, since), min(end, until), text) for since, until, text in _cues(verdict)]
+    kept = [cue for cue in within if cue[1] > cue[0]]
+    # Where no score is shown yet, or any more, the heading stands alone.
+    bounds = [(start, kept[0][0] if kept else end, ""), (kept[-1][1] if kept else end, end, "")]
+    cues = [cue for cue in (bounds[0], *kept, bounds[1]) if cue[1] > cue[0]]
+    return _written([(since - start, until - start, f"{heading}\n{text}".strip()) for since, until, text in cues])
+
+
+def _written(cues: list[tuple[Millis, Millis, str]]) -> str:
+    told = [f"{_time(start)} --> {_time(end)}\n{escape(text, quote=False)}" for start, end, text in cues]
+    return "\n\n".join(["WEBVTT", *told]) + "\n"
 
 
 def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:

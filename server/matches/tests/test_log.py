@@ -125,13 +125,6 @@ class Recording(CoachCase):
         answer = self.put(match, "late", t=62, kind="position", position="mount", top="a")
         self.assertIn("after the end of the clip (1:00)", answer.json()["faults"][0]["message"])
 
-    def test_the_review_lists_what_was_missed(self):
-        match = self.match()
-        self.put(match, "up", t=11.4, kind="position", position="standing")
-        findings = self.call("get", f"matches/{match.pk}/review").json()["findings"]
-        self.assertEqual([(one["kind"], one["held"], one["needed"]) for one in findings], [("miss", 2.4, 3)])
-        self.assertEqual(findings[0]["start"], 5)
-
     def test_the_server_and_the_command_line_agree(self):
         match = self.match()
         log = self.call("get", f"matches/{match.pk}/log").content

@@ -36,6 +36,23 @@ export interface paths {
         patch: operations["athletes_partial_update"];
         trace?: never;
     };
+    "/api/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The causes one chooses from, as one's own list. */
+        put: operations["set_causes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clips": {
         parameters: {
             query?: never;
@@ -405,6 +422,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["cuts"];
+        put?: never;
+        /** @description Have the clip of an error cut; one that was cut before is made anew. */
+        post: operations["cut_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/cuts/{cut}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Cancel the cutting of a clip. */
+        post: operations["cut_work"];
+        delete: operations["delete_cut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/cuts/{cut}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["play_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/errors/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Accept, dismiss, word anew or link an error; or add one of one's own. */
+        put: operations["remark"];
+        post?: never;
+        /** @description Take back what was said of an error. */
+        delete: operations["unremark"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/file/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The scored match as ``csv``, ``vtt`` or ``txt``; its log is at ``log``. */
+        get: operations["match_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/finished": {
         parameters: {
             query?: never;
@@ -437,6 +539,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["letter"];
+        put: operations["write_letter"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["links"];
+        put?: never;
+        /** @description A link to the report that ends by itself. Its token is told this once. */
+        post: operations["make_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["revoke_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/log": {
         parameters: {
             query?: never;
@@ -449,6 +600,38 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["notes"];
+        put?: never;
+        post: operations["add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/notes/{note}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change_note"];
+        post?: never;
+        delete: operations["delete_note"];
         options?: never;
         head?: never;
         patch?: never;
@@ -496,6 +679,107 @@ export interface paths {
         get?: never;
         /** @description Give a match its clips: one, or several in a row with gaps. */
         put: operations["lay_out"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/prospects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The chance of winning at every second, what each error swung, and what was still winnable. */
+        get: operations["prospects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/prospects/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How sure the chance is; it takes some seconds, and is kept as long as nothing changes. */
+        get: operations["spread"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What to ask the officials at the event. */
+        get: operations["questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/questions/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as a page to print: ``html`` or ``pdf``. */
+        get: operations["questions_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The report as the athlete will see it. */
+        get: operations["report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["report_pdf"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -634,6 +918,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The athlete writes back. */
+        post: operations["shared_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/cuts/{cut}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/drills/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The athlete ticks a drill off, or takes that back. */
+        put: operations["shared_drill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/table": {
         parameters: {
             query?: never;
@@ -702,6 +1071,11 @@ export interface components {
             /** @description the athlete who practises */
             who?: number | null;
         };
+        AnswerRequest: {
+            /** @default  */
+            key: string;
+            text: string;
+        };
         Answered: {
             /** @description the option that is right */
             right: number;
@@ -765,6 +1139,20 @@ export interface components {
             match?: string;
             /** @description a file of calls, one a line */
             lines?: string;
+        };
+        Causes: {
+            causes: string[];
+        };
+        CausesRequest: {
+            causes: string[];
+        };
+        Chain: {
+            /** @description the key of its root */
+            first: string;
+            members: string[];
+            /** @description of all of it on the sheet */
+            cost: string;
+            otherwise: components["schemas"]["Otherwise"] | null;
         };
         Change: {
             revision: number;
@@ -836,6 +1224,22 @@ export interface components {
             /** Format: double */
             kappa: number | null;
         };
+        Cut: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description of its error */
+            key: string;
+            style?: components["schemas"]["StyleEnum"];
+            readonly work: components["schemas"]["WorkEnum"];
+            /** Format: double */
+            readonly progress: number;
+            readonly trouble: string;
+        };
+        CutRequest: {
+            /** @description of its error */
+            key: string;
+            style?: components["schemas"]["StyleEnum"];
+        };
         Desk: {
             observations: components["schemas"]["Observation"][];
             /** @description of each key, deleted ones too */
@@ -886,10 +1290,17 @@ export interface components {
         };
         /**
          * @description * `cancel` - cancel
-         *     * `retry` - retry
          * @enum {string}
          */
-        DoEnum: "cancel" | "retry";
+        DoDoEnum: "cancel";
+        DoRequest: {
+            do: components["schemas"]["DoDoEnum"];
+        };
+        DrillToDo: {
+            key: string;
+            text: string;
+            done: boolean;
+        };
         Entry: {
             /** Format: double */
             t: number;
@@ -904,6 +1315,13 @@ export interface components {
             message: string;
             faults: components["schemas"]["Fault"][];
         };
+        /**
+         * @description * `open` - Open
+         *     * `accepted` - Accepted
+         *     * `dismissed` - Dismissed
+         * @enum {string}
+         */
+        ErrorStandingEnum: "open" | "accepted" | "dismissed";
         Fault: {
             path: string;
             message: string;
@@ -918,26 +1336,27 @@ export interface components {
             share: number | null;
             interval: number[] | null;
         };
-        Finding: {
-            kind: components["schemas"]["KindEnum"];
-            /** Format: double */
-            t: number;
-            /** Format: double */
-            clock: number;
-            /** Format: double */
-            start: number;
-            title: string;
-            because: string;
-            cost: string;
-            /** Format: double */
-            held: number | null;
-            /** Format: double */
-            needed: number | null;
-            exchange: number | null;
+        Found: {
+            found: components["schemas"]["ReviewError"][];
+            chains: components["schemas"]["Chain"][];
+            causes: string[];
+            well: string[];
         };
         Frames: {
             /** @description milliseconds, one a frame */
             times: number[];
+        };
+        Gained: {
+            to: components["schemas"]["SideEnum"];
+            kind: components["schemas"]["TallyEnum"];
+            n: number;
+        };
+        GivenAnswer: {
+            /** @default  */
+            key: string;
+            text: string;
+            /** Format: date-time */
+            at: string;
         };
         HouseRules: {
             /** Format: uuid */
@@ -973,28 +1392,124 @@ export interface components {
             /** @description whether it was asked before */
             again: boolean;
         };
-        /**
-         * @description * `miss` - miss
-         *     * `concession` - concession
-         *     * `penalty` - penalty
-         *     * `illegal` - illegal
-         * @enum {string}
-         */
-        KindEnum: "miss" | "concession" | "penalty" | "illegal";
+        Led: {
+            /** Format: double */
+            clock: number;
+            title: string;
+        };
+        Let: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            clock: number;
+            because: string;
+        };
+        /** @description What the coach writes above the report, and the good thing if it is not the core's. */
+        Letter: {
+            greeting: string;
+            well: string;
+        };
+        /** @description What the coach writes above the report, and the good thing if it is not the core's. */
+        LetterRequest: {
+            greeting: string;
+            well: string;
+        };
         Line: {
-            standing: components["schemas"]["StandingEnum"];
+            standing: components["schemas"]["LineStandingEnum"];
             award: components["schemas"]["Entry"] | null;
             call: components["schemas"]["Entry"] | null;
             exchange: number;
             because: string;
         };
+        LineRow: {
+            /** Format: double */
+            clock: number;
+            gained: components["schemas"]["Gained"][];
+            began: string[];
+        };
+        /**
+         * @description * `agreed` - agreed
+         *     * `differently` - differently
+         *     * `not_called` - not_called
+         *     * `not_awarded` - not_awarded
+         * @enum {string}
+         */
+        LineStandingEnum: "agreed" | "differently" | "not_called" | "not_awarded";
+        Link: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly ends: string;
+            readonly revoked: boolean;
+            /**
+             * Format: date-time
+             * @description when it was last looked at
+             */
+            readonly opened: string | null;
+            /** Format: date-time */
+            readonly created: string;
+        };
         Loses: {
             claim: string;
             side: components["schemas"]["SideEnum"];
         };
+        Loss: {
+            points: number;
+            advantages: number;
+            penalties: number;
+        };
+        MadeLink: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly ends: string;
+            readonly revoked: boolean;
+            /**
+             * Format: date-time
+             * @description when it was last looked at
+             */
+            readonly opened: string | null;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description told this once */
+            token: string;
+        };
         Map: {
             gi: components["schemas"]["Band"][];
             nogi: components["schemas"]["Band"][];
+        };
+        /** @description Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text. */
+        Mark: {
+            kind: components["schemas"]["MarkKindEnum"];
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            to_x?: number;
+            /** Format: double */
+            to_y?: number;
+            text?: string;
+        };
+        /**
+         * @description * `point` - point
+         *     * `arrow` - arrow
+         *     * `text` - text
+         * @enum {string}
+         */
+        MarkKindEnum: "point" | "arrow" | "text";
+        /** @description Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text. */
+        MarkRequest: {
+            kind: components["schemas"]["MarkKindEnum"];
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            to_x?: number;
+            /** Format: double */
+            to_y?: number;
+            text?: string;
         };
         Match: {
             /** Format: uuid */
@@ -1057,12 +1572,25 @@ export interface components {
             result: components["schemas"]["Result"] | null;
             because: string;
         };
+        Moment: {
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            win: number;
+            /** Format: double */
+            lose: number;
+        };
         Move: {
             position: components["schemas"]["PositionEnum"];
             top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
             opens: components["schemas"]["Opens"][];
             loses: components["schemas"]["Loses"][];
             because: string;
+        };
+        NewLinkRequest: {
+            days: number;
         };
         /** @description A new match; with ``log``, its ruleset, length, division and observations come from there. */
         NewMatchRequest: {
@@ -1081,12 +1609,36 @@ export interface components {
             readings?: components["schemas"]["ReadingRequest"][];
             log?: unknown;
         };
+        Note: {
+            readonly id: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until?: number | null;
+            text?: string;
+            marks?: components["schemas"]["Mark"][];
+        };
+        NoteRequest: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until?: number | null;
+            text?: string;
+            marks?: components["schemas"]["MarkRequest"][];
+        };
         NullEnum: null;
         /** @description Remove so many from a place on, and put others there. */
         ObservationSplice: {
             start: number;
             remove: number;
             add: components["schemas"]["Observation"][];
+        };
+        OpenQuestion: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            clock: number;
+            text: string;
         };
         Opens: {
             claim: string;
@@ -1097,6 +1649,21 @@ export interface components {
             /** @description a preset's id, or one with changes */
             ruleset: unknown;
         };
+        Otherwise: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            /** @description whether the result is another one */
+            changes: boolean;
+            /** @description whether it is better for the athlete */
+            better: boolean;
+        };
+        /**
+         * @description * `wins` - wins
+         *     * `levels` - levels
+         * @enum {string}
+         */
+        OutcomeEnum: "wins" | "levels";
         Outlook: {
             /** Format: double */
             t: number;
@@ -1183,6 +1750,22 @@ export interface components {
             because: string;
             take: components["schemas"]["Observation"] | null;
         };
+        /** @description The chance of winning, an estimate from so many matches, and what was still winnable. */
+        Prospects: {
+            matches: number;
+            minutes: number;
+            moments: components["schemas"]["Moment"][];
+            swings: {
+                [key: string]: components["schemas"]["Swing"];
+            };
+            /** @description roots, the most telling first */
+            order: string[];
+            windows: components["schemas"]["Window"][];
+            lets: components["schemas"]["Let"][];
+        };
+        Questions: {
+            questions: components["schemas"]["OpenQuestion"][];
+        };
         /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
         Reading: {
             /** Format: double */
@@ -1197,11 +1780,88 @@ export interface components {
             /** Format: double */
             left: number;
         };
+        /** @description What is said of an error; fields that are left out stay as they are. */
+        RemarkRequest: {
+            standing?: components["schemas"]["ErrorStandingEnum"];
+            title?: string;
+            because?: string;
+            instead?: string;
+            causes?: string[];
+            /** @description the key of the earlier error it came from */
+            came_from?: string;
+            /** Format: double */
+            since?: number;
+            /** Format: double */
+            t?: number;
+            points?: number;
+            advantages?: number;
+        };
+        Report: {
+            athlete: string;
+            opponent: string;
+            event: string;
+            /** Format: date */
+            date: string | null;
+            ruleset: string;
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            greeting: string;
+            well: string;
+            mattered: components["schemas"]["Thing"][];
+            drills: components["schemas"]["DrillToDo"][];
+            line: components["schemas"]["LineRow"][];
+            notes: components["schemas"]["ReportNote"][];
+            answers: components["schemas"]["GivenAnswer"][];
+            deference: string;
+        };
+        ReportNote: {
+            /** Format: double */
+            clock: number;
+            text: string;
+        };
         Review: {
+            found: components["schemas"]["ReviewError"][];
+            chains: components["schemas"]["Chain"][];
+            causes: string[];
+            well: string[];
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
             verdict: components["schemas"]["Verdict"];
-            findings: components["schemas"]["Finding"][];
+        };
+        ReviewError: {
+            key: string;
+            kind: string;
+            title: string;
+            because: string;
+            instead: string;
+            cost: string;
+            loss: components["schemas"]["Loss"];
+            /** Format: double */
+            since: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            since_clock: number;
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
+            /** Format: double */
+            held: number | null;
+            /** Format: double */
+            needed: number | null;
+            exchange: number | null;
+            likely_causes: string[];
+            causes: string[];
+            standing: components["schemas"]["ErrorStandingEnum"];
+            own: boolean;
+            edited: boolean;
+            came_from: string | null;
+            suggested: components["schemas"]["Suggested"][];
+            otherwise: components["schemas"]["Otherwise"] | null;
         };
         Revision: {
             revision: number;
@@ -1238,6 +1898,12 @@ export interface components {
             /** @description The coach who is signed in, or null. */
             name: string | null;
         };
+        ShownClip: {
+            /** Format: uuid */
+            cut: string;
+            captions: boolean;
+            title: string;
+        };
         Side: {
             division: string;
             ruleset: string;
@@ -1259,6 +1925,11 @@ export interface components {
             username: string;
             password: string;
         };
+        Spread: {
+            low: number[];
+            high: number[];
+            draws: number;
+        };
         Stand: {
             athlete: number | null;
             /** @description null: the coach */
@@ -1270,14 +1941,6 @@ export interface components {
             asked: number;
             due: number;
         };
-        /**
-         * @description * `agreed` - agreed
-         *     * `differently` - differently
-         *     * `not_called` - not_called
-         *     * `not_awarded` - not_awarded
-         * @enum {string}
-         */
-        StandingEnum: "agreed" | "differently" | "not_called" | "not_awarded";
         /**
          * @description * `uploading` - Uploading
          *     * `converting` - browsers can't play it; a copy that they can is being made
@@ -1293,6 +1956,25 @@ export interface components {
          * @enum {string}
          */
         StatusEnum: "legal" | "illegal" | "stop";
+        /**
+         * @description * `plain` - Plain
+         *     * `burnt` - score and sentence drawn into the picture
+         *     * `captions` - score and sentence as captions that can be turned off
+         * @enum {string}
+         */
+        StyleEnum: "plain" | "burnt" | "captions";
+        Suggested: {
+            key: string;
+            because: string;
+        };
+        Swing: {
+            /** Format: double */
+            was: number;
+            /** Format: double */
+            otherwise: number;
+            /** Format: double */
+            lost: number;
+        };
         Table: {
             matches: string[];
         };
@@ -1350,6 +2032,26 @@ export interface components {
             lineage: string[];
             map: components["schemas"]["Map"];
         };
+        Thing: {
+            key: string;
+            title: string;
+            /** Format: double */
+            clock: number;
+            because: string;
+            led_to: components["schemas"]["Led"][];
+            cost: string;
+            /**
+             * Format: double
+             * @description of the chance to win
+             */
+            swing: number;
+            otherwise: string | null;
+            causes: string[];
+            clips: components["schemas"]["ShownClip"][];
+        };
+        TickRequest: {
+            done: boolean;
+        };
         /**
          * @description * `legality` - legality
          *     * `pays` - pays
@@ -1357,10 +2059,40 @@ export interface components {
          * @enum {string}
          */
         TopicEnum: "legality" | "pays" | "why";
+        Way: {
+            outcome: components["schemas"]["OutcomeEnum"];
+            said: string;
+            worth: string;
+            /** Format: double */
+            takes: number;
+            /**
+             * Format: double
+             * @description the match clock after which it is too late
+             */
+            closes: number;
+            possible: boolean;
+        };
         WhatIf: {
             /** @description its own ruleset, then the other */
             columns: components["schemas"]["Column"][];
         };
+        Window: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            until: number;
+            stands: string;
+            ways: components["schemas"]["Way"][];
+            turns: string | null;
+        };
+        /**
+         * @description * `cancel` - cancel
+         *     * `retry` - retry
+         * @enum {string}
+         */
+        WorkDoEnum: "cancel" | "retry";
         /**
          * @description * `none` - None
          *     * `waiting` - Waiting
@@ -1372,7 +2104,7 @@ export interface components {
          */
         WorkEnum: "none" | "waiting" | "working" | "done" | "failed" | "cancelled";
         WorkRequest: {
-            do: components["schemas"]["DoEnum"];
+            do: components["schemas"]["WorkDoEnum"];
         };
         Tally: {
             points: number;
@@ -1910,6 +2642,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Athlete"];
+                };
+            };
+        };
+    };
+    set_causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CausesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Causes"];
                 };
             };
         };
@@ -2719,6 +3474,193 @@ export interface operations {
             };
         };
     };
+    cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cut"][];
+                };
+            };
+        };
+    };
+    cut_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cut"];
+                };
+            };
+        };
+    };
+    cut_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cut"];
+                };
+            };
+        };
+    };
+    delete_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    play_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                match: string;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+        };
+    };
+    remark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RemarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    unremark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+        };
+    };
+    match_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "text/vtt": string;
+                };
+            };
+        };
+    };
     finish_second: {
         parameters: {
             query?: never;
@@ -2761,6 +3703,119 @@ export interface operations {
             };
         };
     };
+    letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+        };
+    };
+    write_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+        };
+    };
+    links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
+                };
+            };
+        };
+    };
+    make_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLinkRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+        };
+    };
+    revoke_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     log: {
         parameters: {
             query?: never;
@@ -2781,6 +3836,99 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+        };
+    };
+    notes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"][];
+                };
+            };
+        };
+    };
+    add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"];
+                };
+            };
+        };
+    };
+    change_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+                note: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"];
+                };
+            };
+        };
+    };
+    delete_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+                note: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2887,6 +4035,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+        };
+    };
+    prospects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prospects"];
+                };
+            };
+        };
+    };
+    spread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spread"];
+                };
+            };
+        };
+    };
+    questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Questions"];
+                };
+            };
+        };
+    };
+    questions_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+        };
+    };
+    report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
         };
@@ -3152,6 +4428,122 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    shared_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+        };
+    };
+    shared_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+        };
+    };
+    shared_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                part: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+        };
+    };
+    shared_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+        };
+    };
+    shared_report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
             };
         };
     };

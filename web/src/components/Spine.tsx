@@ -21,6 +21,8 @@ interface Props {
   actions?: (observation: Keyed) => ReactNode;
   /** What can be done with the exchange that is open. */
   exchangeActions?: (exchange: Exchange) => ReactNode;
+  /** What else is to be seen of an exchange. */
+  exchangeExtra?: (exchange: Exchange, index: number) => ReactNode;
   /** The officials' calls against the awards, where any are logged. */
   audit?: AuditLine[];
   filter?: Filter;
@@ -224,6 +226,7 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
             <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>{name}</span>
             {isCurrent && exchangeActions?.(exchange)}
           </p>
+          {props.exchangeExtra?.(exchange, props.index)}
           <Entries {...props} rows={entries} />
         </div>
       )}

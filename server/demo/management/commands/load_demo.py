@@ -18,6 +18,10 @@ from footage.models import Clip
 from footage.probe import probe
 from jurata_core.rulesets.house import read_house_rules
 from matches.actions import set_up
+from matches.models import Match
+from reviews.actions import keep_note, remark
+from reviews.models import Report
+from reviews.reading import reviewed
 from roster.models import Athlete
 from rulebook.models import HouseRules
 
@@ -72,7 +76,22 @@ class Command(BaseCommand):
                 "duration_ms": log["duration"] * 1000,
                 **log["division"],
             }
-            set_up(coach, values, None if match.get("unscored") else log)
+            made = set_up(coach, values, None if match.get("unscored") else log)
+            if "review" in match:
+                _review(made, match["review"])
+
+
+def _review(match: Match, review: dict[str, Any]) -> None:
+    """What the demo's coach has made of the errors: each is named by its kind and where it began, in seconds."""
+    keys = {(error.kind, error.found.since / 1000): error.key for error in reviewed(match).errors}
+    for said in review["remarks"]:
+        values = {name: said[name] for name in ("standing", "title", "causes") if name in said}
+        if "from" in said:
+            values["came_from"] = keys[tuple(said["from"])]
+        remark(match, keys[said["error"], said["since"]], values)
+    Report.objects.create(match=match, greeting=review["greeting"])
+    for note in review["notes"]:
+        keep_note(match, None, {"t_ms": round(note["t"] * 1000), "text": note["text"], "marks": note["marks"]})
 
 
 def _keep(owner: int, path: Path) -> Clip:

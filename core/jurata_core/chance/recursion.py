@@ -1,0 +1,210 @@
+"""The chances of all states of the model, solved exactly: backward over the clock, one sparse product a second.
+
+A state is a spot and the athlete's lead in points and in advantages. Leads beyond
+``MOST_POINTS`` and ``MOST_ADVANTAGES`` are kept at those.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Generator, Sequence
+from functools import cache
+from typing import Any, NamedTuple, TypeVar
+
+import numpy as np
+from scipy import sparse  # type: ignore[import-untyped]
+
+from ..match_log.observations import SIDES, Side
+from .spots import Model, Shift, Spot
+
+MOST_POINTS, MOST_ADVANTAGES = 14, 4
+REAL = np.float32
+Answer = TypeVar("Answer")
+
+
+class Question(NamedTuple):
+    """A state to be told the chance of: a second of the clock, a spot, and the athlete's leads."""
+
+    second: int
+    spot: Spot
+    points: int
+    advantages: int
+    penalties: int
+    """By how many fewer the athlete has."""
+
+
+class Chance(NamedTuple):
+    """For the athlete. Where nobody may win, the two do not add up to 1."""
+
+    win: float
+    lose: float
+
+
+class _Leads(NamedTuple):
+    points: int
+    advantages: int
+
+    def number(self, points: int, advantages: int) -> int:
+        """The number of a lead, kept within bounds."""
+        row = min(max(points, -self.points), self.points) + self.points
+        return row * self.width + min(max(advantages, -self.advantages), self.advantages) + self.advantages
+
+    @property
+    def width(self) -> int:
+        return 2 * self.advantages + 1
+
+    @property
+    def total(self) -> int:
+        return (2 * self.points + 1) * self.width
+
+    def all(self) -> list[tuple[int, int]]:
+        return [
+            (points, advantages)
+            for points in range(-self.points, self.points + 1)
+            for advantages in range(-self.advantages, self.advantages + 1)
+        ]
+
+    def moved(self, shift: Shift) -> Any:
+        """The number of each lead after ``shift``."""
+        return _moved(self, shift)
+
+
+@cache
+def _moved(leads: _Leads, shift: Shift) -> Any:
+    shifted = [leads.number(p + shift.points, a + shift.advantages) for p, a in leads.all()]
+    return np.array(shifted, dtype=np.int32)
+
+
+def solve(model: Model, questions: Sequence[Question]) -> list[Chance]:
+    """The chance of each state asked for, in order.
+
+    Raises ValueError for a spot that is none of the model's, or a second past its length.
+    """
+    leads = _Leads(MOST_POINTS, MOST_ADVANTAGES if model.ruleset.advantages else 0)
+    sides: tuple[Side, ...] = SIDES if _may_be_level(model) else ("a",)
+    asked: dict[int, list[int]] = defaultdict(list)
+    earliest: dict[int, int] = {}
+    for number, question in enumerate(questions):
+        if not 0 <= question.second <= model.seconds or question.spot not in model.numbers:
+            raise ValueError(f"no state of the model: {question}")
+        asked[question.second].append(number)
+        sign = _sign(question.penalties)
+        earliest[sign] = min(question.second, earliest.get(sign, model.seconds))
+    # Those asked for the earliest come first: the others are left off on the way.
+    columns = [(sign, side) for sign in sorted(earliest, key=lambda one: earliest[one]) for side in sides]
+    values = np.concatenate([_at_time(model, leads, sign, side) for sign, side in columns], axis=1)
+    answers: list[Chance] = [Chance(0, 0)] * len(questions)
+    steps = {points_open: _Step(model, leads, points_open) for points_open in model.bands}
+    for second in range(model.seconds, min(asked, default=model.seconds) - 1, -1):
+        if second < model.seconds:
+            columns = [column for column in columns if earliest[column[0]] <= second]
+            values = steps[model.open(second)].back(values[:, : len(columns) * leads.total], columns)
+        for number in asked.get(second, ()):
+            question = questions[number]
+            column = columns.index((_sign(question.penalties), "a"))
+            cell = column * leads.total + leads.number(question.points, question.advantages)
+            row = values[model.numbers[question.spot]]
+            win = float(row[cell])
+            answers[number] = Chance(win, float(row[cell + leads.total]) if len(sides) > 1 else 1 - win)
+    return answers
+
+
+Asking = Generator[list[Question], list[Chance], Answer]
+"""Something to be told, that first says which chances it needs: it yields its questions and is sent their answers."""
+
+
+def solve_together(model: Model, *askings: Asking[Any]) -> list[Any]:
+    """What each of these comes to, by one recursion for all their questions."""
+    asked = [next(asking) for asking in askings]
+    questions = [question for part in asked for question in part]
+    answers = solve(model, questions) if questions else []
+    told, at = [], 0
+    for asking, part in zip(askings, asked, strict=True):
+        try:
+            asking.send(answers[at : at + len(part)])
+        except StopIteration as done:
+            told.append(done.value)
+        at += len(part)
+    return told
+
+
+def _sign(number: int) -> int:
+    return (number > 0) - (number < 0)
+
+
+def _may_be_level(model: Model) -> bool:
+    """Whether a match may end without a winner; a decision always finds one."""
+    tiebreak = model.ruleset.tiebreak
+    return "decision" not in tiebreak or ("draw" in tiebreak and tiebreak.index("draw") < tiebreak.index("decision"))
+
+
+def won_at_time(model: Model, points: int, advantages: int, penalties: int, side: Side) -> float:
+    """The chance of ``side`` with these leads of the athlete when time is up. A decision is even."""
+    lead = {"points": points, "advantages": advantages, "penalties": penalties}
+    for step in model.ruleset.tiebreak:
+        if step == "draw":
+            return 0.0
+        if step == "decision":
+            return 0.5
+        if lead[step]:
+            return float((lead[step] > 0) == (side == "a"))
+    return 0.0
+
+
+def _at_time(model: Model, leads: _Leads, penalties: int, side: Side) -> Any:
+    final = np.array(
+        [won_at_time(model, points, advantages, penalties, side) for points, advantages in leads.all()], dtype=REAL
+    )
+    after = {shift: final[leads.moved(shift)] for shift in {model.left_at_time(spot) for spot in model.spots}}
+    return np.stack([after[model.left_at_time(spot)] for spot in model.spots])
+
+
+class _Step:
+    """One second of the process. Values are a row a spot, and in each row all leads, for each column asked for.
+
+    A sparse matrix sums up for each spot, and each shift of the leads that it can bring,
+    what can follow; those sums are then shifted and put together.
+    """
+
+    def __init__(self, model: Model, leads: _Leads, points_open: bool) -> None:
+        size = len(model.spots)
+        self._ends = {side: np.zeros((size, 1), dtype=REAL) for side in SIDES}
+        self._total = leads.total
+        sums = {(number, Shift()): number for number in range(size)}
+        shares: dict[tuple[int, int], float] = defaultdict(float)
+        for number, spot in enumerate(model.spots):
+            for outcome in model.outcomes(spot, points_open):
+                if outcome.spot is None:
+                    self._ends[outcome.winner or "a"][number] += outcome.probability
+                else:
+                    row = sums.setdefault((number, outcome.shift), len(sums))
+                    shares[row, model.numbers[outcome.spot]] += outcome.probability
+        self._shares = _sparse(shares, (len(sums), size))
+        shifted = list(sums)[size:]
+        self._leads = np.stack([leads.moved(shift) for _, shift in shifted]) if shifted else np.zeros((0, leads.total))
+        self._together = _sparse({(number, at): 1.0 for at, (number, _) in enumerate(shifted)}, (size, len(shifted)))
+        self._cells: dict[int, Any] = {}
+
+    def back(self, values: Any, columns: Sequence[tuple[int, Side]]) -> Any:
+        """The chances a second earlier."""
+        sums = self._shares @ values
+        size = len(values)
+        before = sums[:size]
+        before += self._together @ sums[size:].ravel().take(self._gather(len(columns)), mode="clip")
+        for number, (_, side) in enumerate(columns):
+            before[:, number * self._total : (number + 1) * self._total] += self._ends[side]
+        return before
+
+    def _gather(self, columns: int) -> Any:
+        """Where each cell of the shifted sums comes from, for so many columns."""
+        if columns not in self._cells:
+            begins = np.arange(columns, dtype=np.int64) * self._total
+            within = (begins[None, :, None] + self._leads[:, None, :]).reshape(len(self._leads), columns * self._total)
+            rows = np.arange(len(self._leads), dtype=np.int64)[:, None] * (columns * self._total)
+            self._cells[columns] = rows + within.astype(np.int64)
+        return self._cells[columns]
+
+
+def _sparse(cells: dict[tuple[int, int], float], shape: tuple[int, int]) -> Any:
+    rows, columns = [row for row, _ in cells], [column for _, column in cells]
+    return sparse.csr_array((np.array(list(cells.values()), dtype=REAL), (rows, columns)), shape=shape)

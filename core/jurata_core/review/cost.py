@@ -1,0 +1,147 @@
+"""What an error cost: on the sheet, in the result, and in the chance of winning."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ..adjudication import Verdict, adjudicate
+from ..adjudication.verdict import Award
+from ..chance import Asking, Chance, Model, Question
+from ..chance.moments import Moment
+from ..match_log.observations import TALLIES, Observation, Ruling, Side, Tally
+from .errors import Error
+from .seen import Found, Loss, Seen, loss_of
+
+
+@dataclass(frozen=True, slots=True)
+class Swing:
+    """The chance of winning just after it, and as it would have been."""
+
+    was: float
+    otherwise: float
+
+    @property
+    def lost(self) -> float:
+        return max(0.0, self.otherwise - self.was)
+
+
+def undone(seen: Seen, errors: Sequence[Error]) -> Verdict | None:
+    """The match scored again with these errors gone otherwise, all else as it was; None where that changes no row.
+
+    What was seen and should not have been is left out of the log; a claim that was not held is
+    taken as held, and what the other side won by it as not won, each as a ruling at that moment.
+    """
+    dropped = {ref for error in errors for ref in error.found.drop}
+    rulings = [ruling for found, rows in _turned(errors) for ruling in _rulings(seen, found, rows)]
+    if not dropped and not rulings:
+        return None
+    kept = [one for one in seen.log.observations if one.ref not in dropped]
+    both: list[Observation] = [*kept, *rulings]
+    return adjudicate(replace(seen.log, observations=tuple(sorted(both, key=lambda one: one.t))))
+
+
+def _turned(errors: Iterable[Error]) -> list[tuple[Found, list[Award]]]:
+    """What is turned for each error, so that no row is turned twice."""
+    told: list[Award] = []
+    found = []
+    for error in errors:
+        if error.found.drop:
+            continue  # its rows go with the observation
+        rows = [row for row in error.found.rows if not any(row is one for one in told)]
+        told += rows
+        found.append((error.found, rows))
+    return found
+
+
+def _rulings(seen: Seen, found: Found, rows: list[Award]) -> list[Ruling]:
+    sums: dict[Side, dict[str, int]] = {side: dict.fromkeys(TALLIES, 0) for side in (seen.side, seen.other)}
+    for row in rows:
+        sums[row.to][row.kind] -= row.n
+    gained = gain_of(seen, found)
+    for tally, n in zip(TALLIES, gained, strict=True):
+        sums[seen.side][tally] += -n if tally == "penalties" else n
+    return [
+        Ruling(-1, found.t, None, None, True, side, tally["points"], tally["advantages"], tally["penalties"])
+        for side, tally in sums.items()
+        if any(tally.values())
+    ]
+
+
+def gain_of(seen: Seen, found: Found) -> Loss:
+    """What the side would have won itself: the part of the loss that no row of the ledger shows."""
+    shown = loss_of(list(found.rows), seen.side)
+    return Loss(*(max(0, lost - row) for lost, row in zip(found.loss, shown, strict=True)))
+
+
+def swings(seen: Seen, errors: Sequence[Error], model: Model) -> Asking[list[Swing | None]]:
+    """The swing of each error; None for one that left the match where it was."""
+    pairs = [_questions(seen, error.found, model) for error in errors]
+    chances = yield [question for pair in pairs if pair for question in pair if isinstance(question, Question)]
+    answers = iter(chances)
+    found: list[Swing | None] = []
+    for pair in pairs:
+        if pair is None:
+            found.append(None)
+        else:
+            was, otherwise = (_won(seen, next(answers)) if isinstance(one, Question) else one for one in pair)
+            found.append(Swing(was, otherwise))
+    return found
+
+
+def _won(seen: Seen, chance: Chance) -> float:
+    return chance.win if seen.side == "a" else chance.lose
+
+
+def _questions(seen: Seen, found: Found, model: Model) -> tuple[Question | float, Question] | None:
+    """The state after the error, or who had won by then; and the state without it."""
+    after = seen.moment(found.t)
+    result = seen.verdict.result
+    was: Question | float
+    if result.t is not None and result.t <= found.t and not seen.full_time:
+        was = float(result.winner == seen.side)
+    else:
+        was = _at(seen, after, model)
+    place = found.place or seen.place_at(found.since - 1)
+    lead = dict(after.leads)
+    sign = 1 if seen.side == "a" else -1
+    gained = loss_of(list(found.rows), seen.side)
+    for tally, n, own in zip(TALLIES, gained, gain_of(seen, found), strict=True):
+        lead[tally] += sign * (n + own)
+    otherwise = Moment(after.t, after.clock, place, seen.log.ruleset.hold, (), lead)
+    if otherwise.place == after.place and lead == after.leads and isinstance(was, Question):
+        return None
+    return was, _at(seen, otherwise, model)
+
+
+def _at(seen: Seen, moment: Moment, model: Model) -> Question:
+    question = moment.question(model)
+    # Time ran out: whatever the clock shows, nothing more can follow.
+    return question._replace(second=model.seconds) if seen.full_time and moment.t >= seen.over else question
+
+
+def regained(seen: Seen, verdict: Verdict) -> Loss:
+    """By how much better the side stands on the sheet of a match scored again."""
+
+    def lead(one: Verdict, tally: Tally) -> int:
+        return one.score[seen.side][tally] - one.score[seen.other][tally]
+
+    gains = {tally: lead(verdict, tally) - lead(seen.verdict, tally) for tally in TALLIES}
+    return Loss(gains["points"], gains["advantages"], -gains["penalties"])
+
+
+def otherwise_json(seen: Seen, verdict: Verdict | None) -> dict[str, Any] | None:
+    """The result with something gone otherwise, and whether it is another one."""
+    if verdict is None:
+        return None
+    was, now = seen.verdict.result, verdict.result
+    said = verdict.summary()
+    if now.method == "unfinished" and was.method != "unfinished":
+        said["because"] = "The match would have gone on from there."
+    changes = (was.winner, was.method) != (now.winner, now.method)
+    return {**said, "changes": changes, "better": _rank(now.winner, seen.side) > _rank(was.winner, seen.side)}
+
+
+def _rank(winner: Side | None, side: Side) -> int:
+    return 0 if winner is None else 1 if winner == side else -1

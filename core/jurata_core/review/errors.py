@@ -1,0 +1,126 @@
+"""Errors as a coach reads them: what a rule found, with its sentences and the stretch of footage that shows it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..adjudication.sentences import told
+from ..match_log.observations import Ref
+from ..techniques import find
+from ..times import Millis, to_seconds
+from .kinds import kinds
+from .rules import RULES
+from .seen import Found, Loss, Seen
+
+LEAD_IN, LEAD_OUT = 4_000, 2_000
+"""How long before it began its clip starts, and how long after it was decided it ends."""
+OWN = "own"
+"""The kind of an error that the coach added."""
+
+
+@dataclass(frozen=True, slots=True)
+class Error:
+    """One error. ``since`` is where it began, ``t`` where it was decided; ``start`` to ``end`` shows both.
+
+    ``key`` stays the same as long as the same rule finds it in the same observations.
+    """
+
+    key: str
+    title: str
+    because: str
+    instead: str
+    causes: tuple[str, ...]
+    """Likely ones, of :func:`kinds.causes`, the likeliest first."""
+    said_cost: str
+    since_clock: Millis
+    clock: Millis
+    found: Found
+
+    @property
+    def kind(self) -> str:
+        return self.found.kind
+
+    @property
+    def start(self) -> Millis:
+        return max(0, self.found.since - LEAD_IN)
+
+    @property
+    def end(self) -> Millis:
+        return self.found.t + LEAD_OUT
+
+    def as_json(self) -> dict[str, Any]:
+        found = self.found
+        return {
+            "key": self.key,
+            "kind": found.kind,
+            "title": self.title,
+            "because": self.because,
+            "instead": self.instead,
+            "causes": list(self.causes),
+            "cost": self.said_cost,
+            "loss": found.loss._asdict(),
+            "since": to_seconds(found.since),
+            "t": to_seconds(found.t),
+            "since_clock": to_seconds(self.since_clock),
+            "clock": to_seconds(self.clock),
+            "start": to_seconds(self.start),
+            "end": to_seconds(self.end),
+            "held": None if found.held is None else to_seconds(found.held),
+            "needed": None if found.needed is None else to_seconds(found.needed),
+            "exchange": found.exchange,
+            "observations": list(found.refs),
+        }
+
+
+def errors(seen: Seen) -> list[Error]:
+    """Every error of the side, in order of where it began."""
+    found = [one for kind, rule in RULES.items() for one in rule(seen, kinds()[kind].limits)]
+    made: dict[str, Error] = {}
+    for one in found:
+        kind = kinds()[one.kind]
+        facts = _facts(seen, one)
+        key = _key(one, made)
+        made[key] = Error(
+            key, told(kind.title, facts), _sentence(told(kind.because, facts)), kind.instead, kind.causes,
+            str(facts["cost"]), seen.clock(one.since), seen.clock(one.t), one,
+        )  # fmt: skip
+    order = list(RULES)
+    return sorted(made.values(), key=lambda error: (error.found.since, error.found.t, order.index(error.kind)))
+
+
+def own_error(
+    seen: Seen, key: str, title: str, because: str, instead: str, since: Millis, t: Millis, loss: Loss
+) -> Error:
+    """An error that the coach saw and no rule finds. ``loss`` is what the coach says it cost."""
+    found = Found(OWN, since, t, seen.exchange_at(t), (), {}, loss)
+    return Error(key, title, because, instead, (), str(loss), seen.clock(since), seen.clock(t), found)
+
+
+def _key(found: Found, taken: Mapping[str, Error]) -> str:
+    first: Ref = found.refs[0] if found.refs else found.since
+    key = name = f"{found.kind}-{first}"
+    number = 1
+    while key in taken:
+        number += 1
+        key = f"{name}-{number}"
+    return key
+
+
+def _facts(seen: Seen, found: Found) -> dict[str, Any]:
+    facts = {"other": seen.other, "cost": str(found.loss), **found.facts}
+    if isinstance(written := facts.get("technique"), str):
+        facts["technique"] = _named(written)
+    return facts
+
+
+def _named(written: str) -> str:
+    """A technique within a sentence."""
+    technique = find(written)
+    name = written if technique is None else technique.name
+    return name[:1].lower() + name[1:]
+
+
+def _sentence(text: str) -> str:
+    return text[:1].upper() + text[1:]

@@ -1,0 +1,74 @@
+"""Own attacks from the wrong place, and the other side's failed ones that were let go."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from ...adjudication.sentences import CLAIMS, amount
+from ...adjudication.verdict import Unheld
+from ...match_log.observations import Near, Submission
+from ...techniques import find, lineage
+from ...times import Millis
+from ..seen import Found, Seen, loss_of
+from .holding import lost_claims
+
+LEG_LOCKS = "Leg locks and slicers"
+
+
+def _goes_for_a_leg(technique: str) -> bool:
+    found = find(technique)
+    return found is not None and lineage(found)[-1].family == LEG_LOCKS
+
+
+def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """A leg lock tried from the top or with tied-up legs, after which the other came up and was paid."""
+    for hold in seen.of(Submission, seen.side):
+        place = seen.place_before(hold.t)
+        if not _goes_for_a_leg(hold.technique) or (place.top != seen.side and place.position != "entangled"):
+            continue
+        rows = [
+            row
+            for row in seen.verdict.ledger
+            if seen.gains(row) and not seen.is_told(row) and row.facts.get("claim") == "sweep"
+            and hold.t <= seen.began(row) <= hold.until + limits["within"]
+        ]  # fmt: skip
+        if rows:
+            seen.tell(rows)
+            after = max(0, seen.began(rows[0]) - hold.until)
+            loss = loss_of(rows, seen.side)
+            facts = {
+                "technique": hold.technique, "place": place.position, "clock": seen.clock(hold.t), "after": after,
+                "cost": amount(rows[0].n, rows[0].kind),
+            }  # fmt: skip
+            refs = (hold.ref, *rows[0].observations)
+            yield Found("leg_swept", hold.t, rows[0].t, rows[0].exchange, refs, facts, loss, tuple(rows), place=place)
+
+
+def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """A submission begun while a claim still counted, which was then lost."""
+    lost: dict[Millis, list[Unheld]] = {}
+    for row in seen.verdict.missed:
+        if row.to == seen.side and not seen.is_told(row):
+            lost.setdefault(row.t, []).append(row)
+    for rows in lost.values():
+        for hold in seen.of(Submission, seen.side):
+            if rows[0].since <= hold.t < rows[0].t:
+                found = lost_claims(seen, "chased", rows, {"technique": hold.technique, "held": hold.t - rows[0].since})
+                yield found._replace(refs=(*found.refs, hold.ref))
+                break
+
+
+def unused(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """The other side's failed attempt with the athlete on top, and nothing made of it."""
+    attempts = [(hold.t, hold.until, hold.technique, hold.ref) for hold in seen.of(Submission, seen.other)]
+    attempts += [(near.t, near.t, f"the {CLAIMS[near.claim]}", near.ref) for near in seen.of(Near, seen.other)]
+    for began, ended, name, ref in attempts:
+        end = seen.after_clock(ended, limits["within"])
+        if ended >= seen.over or seen.clock(end) - seen.clock(ended) < limits["within"]:
+            continue
+        if seen.place_at(ended).top != seen.side or seen.progressed(began, end):
+            continue
+        if any(ended <= hold.t <= end for hold in seen.of(Submission, seen.side)):
+            continue
+        facts = {"attempt": f"{name[:1].upper()}{name[1:]}", "clock": seen.clock(ended), "within": limits["within"]}
+        yield Found("unused", ended, end, None, (ref,), facts)

@@ -1,0 +1,119 @@
+"""What the other side won: taken, given away by an own attempt, or long announced by a grip."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from ...adjudication.sentences import CLAIMS
+from ...adjudication.verdict import Award
+from ...match_log.observations import End, Grip, Near, Pull, Submission, Technique
+from ...times import Millis, minutes
+from ..seen import Found, Seen, loss_of
+
+
+def submitted(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """The match was lost by a submission."""
+    result = seen.verdict.result
+    if result.method != "submission" or result.winner != seen.other:
+        return
+    for end in seen.of(End):
+        if end.how == "submission" and end.t == result.t:
+            facts = {
+                "technique": end.technique or "a submission", "clock": seen.clock(end.t),
+                "place": seen.place_at(end.t).position, "cost": "the match",
+            }  # fmt: skip
+            began = [one.t for one in seen.of(Submission, seen.other) if one.until >= end.t]
+            since = min([*began, end.t])
+            yield Found("submitted", since, end.t, None, (end.ref,), facts, drop=(end.ref,))
+
+
+def given(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Won by the other side right after an own attempt that did not come off."""
+    for row in _won(seen):
+        began = seen.began(row)
+        attempt = _failed_attempt(seen, began, limits["within"])
+        if attempt is not None:
+            at, what = attempt
+            yield _conceded(seen, "given", row, {"attempt": what, "after": max(0, began - at)}, at)
+
+
+def taken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Won by the other side by its own doing."""
+    for row in _won(seen):
+        yield _conceded(seen, "taken", row, {}, seen.began(row))
+
+
+def _won(seen: Seen) -> Iterator[Award]:
+    for row in seen.verdict.ledger:
+        if seen.gains(row) and not seen.is_told(row):
+            yield row
+
+
+def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], since: Millis) -> Found:
+    seen.tell([row])
+    loss = loss_of([row], seen.side)
+    told = {"what": what(row), "cost": str(loss), "sentence": row.as_json()["because"], **facts}
+    # A hold or a near thing is of itself; a claim is of the change of place that led to it.
+    drop = row.observations if row.reason in ("near", "close_submission") else ()
+    return Found(
+        kind, since, row.t, row.exchange, row.observations, told, loss, (row,), drop,
+        place=seen.place_before(seen.began(row)),
+    )  # fmt: skip
+
+
+def what(row: Award) -> str:
+    """What a row was won by, in words."""
+    if row.reason == "close_submission":
+        return f"a close {str(row.facts['technique']).lower()}"
+    claims = row.facts.get("claims") or [row.facts["claim"]]
+    return ("a near " if row.reason in ("lost", "near") else "") + " and ".join(CLAIMS[claim] for claim in claims)
+
+
+def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, str] | None:
+    """The own attempt that ended last before ``began``, and when: a submission, a throw, a claim lost just then."""
+    near = began - within
+    found: list[tuple[Millis, str]] = []
+    attacks: list[Submission | Technique] = [*seen.of(Submission, seen.side), *seen.of(Technique, seen.side)]
+    for one in attacks:
+        ended = one.until if isinstance(one, Submission) else one.t
+        if one.t < began and near <= ended:
+            found.append((min(ended, began), f"{one.technique} at {_at(seen, one.t)}"))
+    found += [
+        (one.t, f"a {CLAIMS[one.claim]} that nearly came off at {_at(seen, one.t)}")
+        for one in seen.of(Near, seen.side)
+        if near <= one.t <= began
+    ]
+    found += [
+        (row.t, f"the {CLAIMS[row.claim]} at {_at(seen, row.since)}, not held")
+        for row in seen.verdict.missed
+        if row.to == seen.side and row.t == began and row.facts.get("ending") == "position"
+    ]
+    found += [
+        (pull.t, f"a pull that was caught at {_at(seen, pull.t)}")
+        for pull in seen.of(Pull)
+        if pull.by == seen.side and pull.caught and near <= pull.t <= began
+    ]
+    return max(found, default=None)
+
+
+def _at(seen: Seen, t: Millis) -> str:
+    return minutes(seen.clock(t))
+
+
+def gripped(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Held by a grip for long, and then something was lost."""
+    won = [row for row in seen.verdict.ledger if seen.gains(row)]
+    for grip in seen.of(Grip, seen.other):
+        lasted = seen.clock(grip.until) - seen.clock(grip.t)
+        after = [row for row in won if grip.t < seen.began(row) <= grip.until + limits["within"]]
+        if lasted >= limits["least"] and after:
+            row = after[0]
+            began = seen.began(row)
+            facts = {
+                "grip": grip.grip, "lasted": lasted, "clock": seen.clock(grip.t), "what": what(row),
+                "after": max(0, began - grip.until), "cost": str(loss_of([row], seen.side)),
+            }  # fmt: skip
+            yield Found(
+                "gripped", grip.t, row.t, row.exchange, (grip.ref, *row.observations), facts, rows=(row,),
+                place=seen.place_before(began),
+            )  # fmt: skip

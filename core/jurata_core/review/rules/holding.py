@@ -1,0 +1,98 @@
+"""Reached and not held; taken for nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from itertools import groupby
+
+from ...adjudication.places import PLACE_OF, Place
+from ...adjudication.sentences import CLAIMS, PLACES, amount
+from ...adjudication.verdict import Award, Unheld
+from ...times import Millis
+from ..seen import Found, Loss, Seen
+
+
+def too_late(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Came to something with less time left than it has to be held."""
+    for rows in _missed(seen):
+        row = rows[0]
+        left = seen.left(row.since)
+        if row.facts.get("ending") == "time" and left < row.needed and seen.full_time:
+            yield lost_claims(seen, "too_late", rows, {"left": left})
+
+
+def shielded(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Reached, but in a submission all the while."""
+    for rows in _missed(seen):
+        if all(row.reason == "missed_under_submission" for row in rows):
+            yield lost_claims(seen, "shielded", rows)
+
+
+def unheld(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Reached and lost before it was paid."""
+    for rows in _missed(seen):
+        yield lost_claims(seen, "unheld", rows)
+
+
+def _missed(seen: Seen) -> Iterator[list[Unheld]]:
+    """Claims of the side that were lost and are not told of yet, those lost together in one."""
+    rows = [row for row in seen.verdict.missed if row.to == seen.side and not seen.is_told(row)]
+    for _, together in groupby(rows, key=lambda row: row.t):
+        yield list(together)
+
+
+def lost_claims(seen: Seen, kind: str, rows: list[Unheld], facts: Mapping[str, object] = {}) -> Found:
+    """An error that is the loss of claims; the advantage for having come near is taken off."""
+    seen.tell(rows)
+    consoled = [award for award in seen.verdict.ledger if _consoles(award, rows)]
+    sums = {"points": 0, "advantages": 0}
+    for row in rows:
+        n, tally = row.facts["worth"]
+        sums[tally] += n
+    loss = Loss(sums["points"], sums["advantages"] - sum(award.n for award in consoled))
+    told = amount(sums["points"], "points") if sums["points"] else amount(sums["advantages"], "advantages")
+    cost = f"{told} not taken" + (", an advantage instead" if consoled else "")
+    last = rows[-1]
+    claims = " and ".join(CLAIMS[row.claim] for row in rows)
+    ending = {
+        "position": PLACES.get(str(last.facts.get("place")), ""),
+        "restart": "a restart from standing",
+        "time": "time",
+    }
+    since = min(row.since for row in rows)
+    return Found(
+        kind, since, last.t, last.exchange, tuple(dict.fromkeys(ref for row in rows for ref in row.observations)),
+        {
+            "claim": last.claim, "claims": claims, "held": max(row.held for row in rows), "needed": last.needed,
+            "ending": ending[str(last.facts["ending"])], "cost": cost, **facts,
+        },
+        loss, tuple(consoled), place=_held_place(seen, last), held=max(row.held for row in rows), needed=last.needed,
+    )  # fmt: skip
+
+
+def _consoles(award: Award, rows: list[Unheld]) -> bool:
+    row = rows[0]
+    return award.reason == "lost" and award.t == row.t and award.to == row.to
+
+
+def _held_place(seen: Seen, row: Unheld) -> Place:
+    return seen.place_before(row.t)
+
+
+def reversal(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """On top from under control, where the guard first would have let a sweep pay."""
+    sweep = seen.log.ruleset.points["sweep"]
+    for row in seen.verdict.unpaid:
+        left = seen.left(row.t)
+        if row.to == seen.side and row.reason == "reversal" and sweep and left >= limits["left"]:
+            facts = {"sentence": row.as_json()["because"], "left": left, "worth": amount(sweep, "points")}
+            yield Found("reversal", row.t, row.t, row.exchange, row.observations, facts, Loss(sweep))
+
+
+def retaken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """A position that was paid, given up, and taken again in the same spell of control."""
+    for row in seen.verdict.unpaid:
+        if row.to == seen.side and row.reason == "paid_before":
+            facts = {"claim": row.claim, "sentence": row.as_json()["because"]}
+            place = PLACE_OF[row.claim, seen.side]
+            yield Found("retaken", row.t, row.t, row.exchange, row.observations, facts, place=place)

@@ -1,0 +1,88 @@
+"""What the clock asked for: attempts when behind, safety when ahead; and long stretches without a way out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from ...adjudication.places import CONTROL
+from ...adjudication.verdict import Award
+from ...match_log.observations import Near, Submission, Technique
+from ...times import Millis
+from ..seen import Found, Seen, loss_of
+
+
+def no_attempt(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Behind in the last minute, and from then on nothing tried."""
+    if not seen.full_time:
+        return
+    ended = seen.clock(seen.over)
+    start = seen.after_clock(0, max(0, ended - limits["last"]))
+    moments = [start, *(row.t for row in seen.verdict.ledger if start < row.t < seen.over)]
+    behind = None
+    for t in moments:
+        if seen.standing(t) >= 0:
+            behind = None
+        elif behind is None:
+            behind = t
+    left = 0 if behind is None else ended - seen.clock(behind)
+    if behind is None or left < limits["least"] or _tried(seen, behind):
+        return
+    facts = {"by": seen.lead_in(behind)[1], "left": left}
+    yield Found("no_attempt", behind, seen.over, None, (), facts)
+
+
+def _tried(seen: Seen, since: Millis) -> bool:
+    attempts = [*seen.of(Submission, seen.side), *seen.of(Technique, seen.side), *seen.of(Near, seen.side)]
+    if any(one.t >= since or getattr(one, "until", one.t) > since for one in attempts):
+        return True
+    return seen.progressed(since, seen.over)
+
+
+def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Ahead late and on top, and the top was lost without its being needed: after an own attack, or by letting go."""
+    for change in seen.changes:
+        left = seen.left(change.t)
+        if change.before.top != seen.side or change.after.top != seen.other or not 0 < left <= limits["last"]:
+            continue
+        ahead, by = seen.lead_in(change.t - 1)
+        if ahead <= 0:
+            continue
+        attacks = [one for one in seen.of(Submission, seen.side) if seen.since(change.t - 1) <= one.t <= change.t]
+        how = f"{attacks[-1].technique} was tried from on top and the top was lost" if attacks else "the top was lost"
+        after = _paid_after(seen, change.t)
+        how += f"; {loss_of(after, seen.side)} followed" if after else ""
+        facts = {"by": by, "left": left, "how": how}
+        refs = tuple(one.ref for one in attacks[-1:])
+        # What was won by that change itself is told by this; what came later has its own error.
+        rows = [row for row in after if seen.began(row) == change.t and not seen.is_told(row)]
+        seen.tell(rows)
+        yield Found(
+            "risk_ahead",
+            change.t,
+            change.t,
+            seen.exchange_at(change.t),
+            refs,
+            facts,
+            loss_of(rows, seen.side),
+            tuple(rows),
+            place=change.before,
+        )
+
+
+def _paid_after(seen: Seen, t: Millis) -> list[Award]:
+    """What the other won before the athlete was on top or on the feet again."""
+    back = [one.t for one in seen.changes if one.t > t and one.after.top != seen.other]
+    until = min(back, default=seen.over)
+    return [row for row in seen.verdict.ledger if seen.gains(row) and t <= seen.began(row) < until]
+
+
+def idle(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
+    """Long under control, and nothing tried."""
+    ends = [*(t for t, _ in seen.places[1:]), seen.over]
+    for (since, place), end in zip(seen.places, ends, strict=True):
+        lasted = seen.clock(end) - seen.clock(since)
+        if place.top != seen.other or place.position not in CONTROL or lasted < limits["least"]:
+            continue
+        attempts = [*seen.of(Submission, seen.side), *seen.of(Technique, seen.side), *seen.of(Near, seen.side)]
+        if not any(since <= one.t < end for one in attempts):
+            yield Found("idle", since, end, None, (), {"lasted": lasted, "place": place.position})

@@ -1,0 +1,23 @@
+"""What is still winnable with the time left: which scores are enough, how long each takes, and when it closes.
+
+``paces``  how long a quick move takes, from data and from what was seen
+``ways``   the cheapest sequences of scores that win or level, found by the shortest path
+``turns``  who has the last one of a see-saw of sweeps, and when letting go beats holding on
+"""
+
+from .paces import Paces, guessed, learned
+from .turns import Letting, last_turn, letting_go
+from .ways import Standpoint, Way, standpoint, ways
+
+__all__ = [
+    "Letting",
+    "Paces",
+    "Standpoint",
+    "Way",
+    "guessed",
+    "last_turn",
+    "learned",
+    "letting_go",
+    "standpoint",
+    "ways",
+]

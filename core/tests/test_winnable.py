@@ -1,0 +1,211 @@
+"""What is still winnable: the search against brute force through the adjudication itself, and the last minute's questions."""
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.places import Place
+from jurata_core.chance import Model, moment_at, prior, solve_together
+from jurata_core.match_log import read_log
+from jurata_core.winnable import guessed, last_turn, learned, letting_go, standpoint, ways
+from jurata_core.winnable.paces import place_of
+
+from .making import at, end, log, seen, start
+
+QUICK = replace(
+    guessed(),
+    moves={role: dict.fromkeys(found, 1_000) for role, found in guessed().moves.items()},
+    close=10**9,
+)
+"""Every move takes a second, and nothing is ever close: what the rules alone leave of the time."""
+
+LONGEST = 9
+"""Seconds that the brute force looks ahead."""
+HELD = (1, 2, 3, 4)
+"""Seconds in a place before the next move."""
+
+#: Where the athlete is, the leads as rulings, and the ruleset.
+STARTS = [
+    ("standing", {}, "full-points"),
+    ("standing", {"points": -3}, "full-points"),
+    ("guard bottom", {"points": -2}, "full-points"),
+    ("guard bottom", {"points": -2, "advantages": -1}, "full-points"),
+    ("guard top", {"points": -3}, "full-points"),
+    ("guard top", {"points": -7}, "full-points"),
+    ("side top", {"points": -4, "advantages": 1}, "full-points"),
+    ("side bottom", {"advantages": -1}, "full-points"),
+    ("turtle top", {"points": -4}, "house-warnings"),
+    ("mount top", {"points": -2}, "house-warnings"),
+    ("double_pull", {}, "full-points"),
+    ("double_pull", {"points": -2}, "house-warnings"),
+    ("standing", {"points": -4}, "late-points"),
+    ("guard bottom", {"points": -3}, "late-points"),
+    ("entangled bottom", {"points": -1}, "full-points"),
+    ("back_one_hook top", {"points": -4, "advantages": -1}, "full-points"),
+]  # fmt: skip
+
+
+def begun(role: str, leads: dict[str, int], rules: str, clock: int = 0) -> list[dict]:
+    """A match in that place, nothing open, with these leads."""
+    place = place_of(role, "a")
+    rows = [at(0, place.position, place.top), start()]
+    for tally, n in leads.items():
+        rows.append(seen(0, "ruling", to="a" if n > 0 else "b", **{tally: abs(n)}))
+    return rows
+
+
+def scored(rows: list[dict], rules: str, seconds: float = 300):
+    raw = log(*rows, ruleset={"extends": rules, "points_from_fraction": 0, "double_pull_limit": 0})
+    read = read_log({**raw, "duration": seconds})
+    return read, adjudicate(read)
+
+
+def by_brute_force(role: str, leads: dict[str, int], rules: str) -> dict[str, float]:
+    """The least seconds after which time may run out on a won, and on a level match, with two moves at the most."""
+    found: dict[str, float] = {}
+    first = begun(role, leads, rules)
+    for moves in _moves(role):
+        for stays in itertools.product(HELD, repeat=len(moves)):
+            times = list(itertools.accumulate(stays))
+            rows = [
+                _row(time, before, after) for time, before, after in zip(times, (role, *moves), moves, strict=False)
+            ]
+            for last in range(times[-1] if times else 0, LONGEST + 1):
+                if len(found) == 2 and max(found.values()) <= last:
+                    break
+                _, verdict = scored([*first, *itertools.chain(*rows), end(last)], rules)
+                result = verdict.result
+                outcome = "wins" if result.winner == "a" else "levels" if result.method == "undecided" else None
+                if outcome is not None:
+                    found[outcome] = min(found.get(outcome, LONGEST + 1), last)
+    return found
+
+
+def _moves(role: str) -> list[tuple[str, ...]]:
+    one = list(QUICK.moves.get(role, {}))
+    two = [(to, then) for to in one for then in QUICK.moves.get(to, {})]
+    return [(), *((to,) for to in one), *two]
+
+
+def _row(time: float, before: str, after: str) -> list[dict]:
+    place = place_of(after, "a")
+    pulls = [seen(time, "pull", by="a")] if (before, after) == ("standing", "guard bottom") else []
+    return [*pulls, at(time, place.position, place.top)]
+
+
+class Search(unittest.TestCase):
+    def test_against_brute_force_through_the_adjudication(self):
+        for role, leads, rules in STARTS:
+            with self.subTest(role=role, leads=leads, rules=rules):
+                read, verdict = scored(begun(role, leads, rules), rules)
+                point = standpoint(moment_at(verdict, 0), "a", read.duration)
+                found = ways(point, read.ruleset, read.duration, QUICK, most_moves=2)
+                expected = by_brute_force(role, leads, rules)
+                least = {
+                    outcome: min(way.takes / 1000 for way in found if way.outcome == outcome)
+                    for outcome in {way.outcome for way in found}
+                }
+                for outcome, seconds in expected.items():
+                    if seconds > 0:  # what is so already is no way
+                        self.assertEqual(least.get(outcome), seconds, (outcome, [way.said for way in found]))
+                for outcome, seconds in least.items():
+                    if outcome not in expected:
+                        self.assertGreater(seconds, LONGEST - max(HELD), outcome)
+
+    def test_what_is_being_held_is_counted_on(self):
+        """A sweep held for two seconds needs one more."""
+        rows = [*begun("guard bottom", {"points": -1}, "full-points"), at(10, "guard", "a"), seen(12, "exchange")]
+        read, verdict = scored(rows, "full-points")
+        first = ways(
+            standpoint(moment_at(verdict, 12_000), "a", read.duration), read.ruleset, read.duration, guessed()
+        )[0]
+        self.assertEqual((first.takes, first.said, first.scores), (1_000, "hold on", (("sweep", "points", 2),)))
+
+    def test_it_closes_as_the_clock_runs_down(self):
+        read, verdict = scored(
+            [*begun("guard bottom", {"points": -2}, "full-points"), seen(290, "exchange")], "full-points"
+        )
+        found = {
+            t: ways(
+                standpoint(moment_at(verdict, t * 1000), "a", read.duration), read.ruleset, read.duration, guessed()
+            )
+            for t in (0, 290)
+        }
+        sweep = {t: next(way for way in rows if way.said.startswith("sweep")) for t, rows in found.items()}
+        self.assertEqual((sweep[0].closes, sweep[0].possible), (sweep[290].closes, True))
+        self.assertFalse(sweep[290].possible)
+
+    def test_points_that_are_not_open_yet_pay_nothing(self):
+        raw = log(
+            at(0, "guard", "b"),
+            start(),
+            seen(0, "ruling", to="b", points=2),
+            seen(140, "exchange"),
+            ruleset="late-points",
+        )
+        read = read_log(raw)
+        point = standpoint(moment_at(adjudicate(read), 140_000), "a", read.duration)
+        for way in ways(point, read.ruleset, read.duration, guessed()):
+            # Points open at 150 s: what comes before it has to be followed by something that pays.
+            self.assertGreaterEqual(140_000 + way.takes, 153_000, way.said)
+
+    def test_ahead_there_is_nothing_to_do(self):
+        read, verdict = scored(begun("guard top", {"points": 2}, "full-points"), "full-points")
+        point = standpoint(moment_at(verdict, 0), "a", read.duration)
+        self.assertEqual(ways(point, read.ruleset, read.duration, guessed()), [])
+
+
+def let_go(model, moment, side):
+    ((found,),) = solve_together(model, letting_go(model, [moment], side))
+    return found
+
+
+class Turns(unittest.TestCase):
+    def test_who_has_the_last_one(self):
+        for left, each, expected in [
+            (60_000, 11_000, (5, "a")), (55_000, 11_000, (5, "a")), (54_999, 11_000, (4, "b")),
+            (11_000, 11_000, (1, "a")), (10_999, 11_000, (0, None)), (0, 11_000, (0, None)),
+        ]:  # fmt: skip
+            with self.subTest(left=left):
+                self.assertEqual(tuple(last_turn(left, each, "a")), expected)
+        with self.assertRaises(ValueError):
+            last_turn(10, 0, "a")
+
+    def test_letting_go_for_the_advantage(self):
+        """Level with two seconds left and one held: it can't be paid, but letting go gives the advantage at once.
+
+        At time the lost claim would give the same, so with nothing else to fear neither is better.
+        """
+        rows = [*begun("guard bottom", {}, "full-points"), at(297, "guard", "a"), seen(299, "exchange")]
+        read, verdict = scored(rows, "full-points")
+        model = Model(read.ruleset, 300, prior())
+        self.assertIsNone(let_go(model, moment_at(verdict, 298_000), "b"))
+        # With half a minute left the points are the better thing.
+        early = [*begun("guard bottom", {}, "full-points"), at(200, "guard", "a"), seen(203, "exchange")]
+        read, verdict = scored(early, "full-points")
+        self.assertIsNone(let_go(model, moment_at(verdict, 201_000), "a"))
+
+    def test_letting_go_of_the_mount_that_can_only_be_lost(self):
+        """The model sees it where the other is likely to finish from there: an advantage in hand, and standing."""
+        dangerous = prior()
+        per_minute = {band: dict(events) for band, events in dangerous.per_minute.items()}
+        for band, events in per_minute.items():
+            if band.place == Place("guard", "a"):
+                for event in events:
+                    if event.what == "finish" and event.side == "b":
+                        events[event] = 30.0
+        model = Model(read_log(log()).ruleset, 300, replace(dangerous, per_minute=per_minute))
+        rows = [*begun("guard bottom", {}, "full-points"), at(290, "guard", "a"), seen(299, "exchange")]
+        _, verdict = scored(rows, "full-points")
+        found = let_go(model, moment_at(verdict, 291_000), "a")
+        self.assertEqual(found.to, Place("standing", None))
+        self.assertGreater(found.goes, found.holds + 0.2)
+
+
+class Paces(unittest.TestCase):
+    def test_moved_by_the_quickest_of_what_was_seen(self):
+        _, verdict = scored([start(), at(8, "guard", "a"), at(10, "side", "a"), end(60)], "full-points")
+        before, after = guessed().moves["guard top"]["side top"], learned([verdict] * 8).moves["guard top"]["side top"]
+        self.assertEqual((before, after), (12_000, round((12_000 * 4 + 2 * 2_000) / 6)))
+        self.assertEqual(learned([]), guessed())

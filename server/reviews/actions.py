@@ -1,0 +1,203 @@
+"""What can be done in a review: remark on errors, link them, note, cut clips, send the report, answer it."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import timedelta
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
+from django.utils import timezone
+from procrastinate.contrib.django import app
+
+from config.errors import Refused
+from footage.models import Clip
+from jurata_core.faults import Fault, FaultyInput
+from jurata_core.formats.captions import captions_of
+from jurata_core.review import OWN, Error, chains
+from jurata_core.times import Millis, minutes
+from matches.models import Match
+from matches.parts import parts_of
+
+from .models import Answer, Causes, Cut, Link, Note, Remark, Tick
+from .reading import Reviewed, reviewed
+from .tasks import make_cut
+
+MOST_ANSWERS, MOST_LINKS, MOST_NOTES = 200, 50, 500
+
+
+@transaction.atomic
+def remark(match: Match, key: str, values: dict[str, Any]) -> None:
+    """Say something of an error, or change what was said. A key that no rule has found is an error of the coach's own.
+
+    Raises FaultyInput, naming the field, where a link is none or the coach's own error lacks a title.
+    """
+    Match.objects.select_for_update().get(pk=match.pk)
+    found = reviewed(match)
+    known = {error.key: error for error in found.errors}
+    row = match.remarks.filter(key=key).first() or Remark(match=match, key=key)
+    row.own = row.own or key not in known
+    for name, value in values.items():
+        setattr(row, name, value)
+    faults: list[Fault] = []
+    if row.own:
+        if not key.startswith(f"{OWN}-"):
+            raise Refused("no_error", "There is no such error in this match any more. Reload the page.", 404)
+        if not row.title.strip():
+            faults.append(Fault("title", "is missing: say in a few words what happened", "missing"))
+        if row.t_ms < row.since_ms:
+            faults.append(Fault("t", "is before it began", "out_of_range"))
+    faults += _link_faults(found, row, known)
+    if faults:
+        raise FaultyInput(faults)
+    row.save()
+
+
+def _link_faults(found: Reviewed, row: Remark, known: dict[str, Error]) -> list[Fault]:
+    if not row.came_from:
+        return []
+    if row.came_from == row.key or row.came_from not in known:
+        return [Fault("came_from", "is no other error of this match", "unknown")]
+    later = known[row.key].found.since if row.key in known else row.since_ms
+    if known[row.came_from].found.since > later:
+        return [Fault("came_from", "is an error that began later", "out_of_range")]
+    links = {one.key: one.came_from for one in found.remarks.values() if one.came_from} | {row.key: row.came_from}
+    try:
+        chains(found.errors, links)
+    except ValueError as error:
+        return [Fault("came_from", str(error), "out_of_range")]
+    return []
+
+
+def unremark(match: Match, key: str) -> None:
+    """Take back all that was said of an error; one of the coach's own is gone with it, and links to it."""
+    gone = match.remarks.filter(key=key).first()
+    if gone is None:
+        return
+    if gone.own:
+        match.remarks.filter(came_from=key).update(came_from="")
+        match.cuts.filter(key=key).delete()
+    gone.delete()
+
+
+def set_causes(owner: AbstractBaseUser, words: list[str]) -> list[str]:
+    """Make a list of causes one's own. Empty ones and doubles are left out."""
+    kept = list(dict.fromkeys(word.strip() for word in words if word.strip()))
+    if not kept:
+        raise FaultyInput([Fault("causes", "is empty: keep one cause at least", "missing")])
+    Causes.objects.update_or_create(owner_id=owner.pk, defaults={"words": kept})
+    return kept
+
+
+def keep_note(match: Match, note: Note | None, values: dict[str, Any]) -> Note:
+    """A note, new or changed. It says something, in words or in marks."""
+    if note is None:
+        if match.notes.count() >= MOST_NOTES:
+            raise Refused("too_many", f"A match has {MOST_NOTES} notes at most.", 422)
+        note = Note(match=match)
+    for name, value in values.items():
+        setattr(note, name, value)
+    faults = []
+    if not note.text.strip() and not note.marks:
+        faults.append(Fault("text", "is missing: write something, or mark something in the picture", "missing"))
+    if note.until_ms is not None and note.until_ms < note.t_ms:
+        faults.append(Fault("until", "is before the note begins", "out_of_range"))
+    if faults:
+        raise FaultyInput(faults)
+    note.save()
+    return note
+
+
+def cut_out(match: Match, key: str, style: str) -> Cut:
+    """Have the clip of an error cut by the worker; one that is there already is made anew."""
+    found = reviewed(match)
+    error = next((one for one in found.errors if one.key == key), None)
+    if error is None:
+        raise Refused("no_error", "There is no such error in this match any more. Reload the page.", 404)
+    clip, start, end, offset = _stretch(match, error)
+    heading = f"{minutes(error.clock)} {error.title}"
+    told = captions_of(found.seen.verdict, start + offset, end + offset, heading)
+    with transaction.atomic():
+        for before in match.cuts.filter(key=key):
+            before.delete()
+        made = Cut.objects.create(
+            match=match, key=key, clip=clip, style=style, start_ms=start, end_ms=end, captions=told,
+            work=Clip.Work.WAITING,
+        )  # fmt: skip
+        made.job = make_cut.defer(pk=str(made.pk))
+        made.save(update_fields=["job"])
+    return made
+
+
+def _stretch(match: Match, error: Error) -> tuple[Clip, Millis, Millis, Millis]:
+    """The clip that shows where an error was decided, its stretch there, and where in the footage that clip begins."""
+    for part in parts_of(match):
+        if part.start <= error.found.t <= part.end and part.clip.path.exists():
+            start = max(0, error.start - part.start)
+            end = min(part.clip.duration_ms or 0, error.end - part.start)
+            if end > start:
+                return part.clip, start, end, part.start
+    raise Refused("no_footage", f"There is no footage of {minutes(error.clock)}.", 422)
+
+
+def cancel_cut(cut: Cut) -> None:
+    if cut.work not in (Clip.Work.WAITING, Clip.Work.WORKING):
+        raise Refused("not_at_work", "This clip is not being cut.", 409)
+    Cut.objects.filter(pk=cut.pk).update(work=Clip.Work.CANCELLED)
+    if cut.job is not None:
+        app.job_manager.cancel_job_by_id(cut.job)
+
+
+@receiver(post_delete, sender=Cut)
+def _gone(sender: Any, instance: Cut, **_: Any) -> None:
+    instance.path.unlink(missing_ok=True)
+
+
+def make_link(match: Match, days: int) -> tuple[Link, str]:
+    """A link to the report that ends after so many days, and its token, which is told only here."""
+    if match.links.count() >= MOST_LINKS:
+        raise Refused("too_many", "This match has many links already; delete the match's old ones by revoking.", 422)
+    token = secrets.token_urlsafe(24)
+    link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
+    return link, token
+
+
+def digest_of(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def revoke(link: Link) -> None:
+    link.revoked = True
+    link.save(update_fields=["revoked"])
+
+
+def open_link(token: str) -> Link | None:
+    """The link of a token, where it still holds."""
+    link = (
+        Link.objects.filter(digest=digest_of(token), revoked=False, ends__gt=timezone.now())
+        .select_related("match", "match__athlete", "match__clip")
+        .first()
+    )
+    if link is not None:
+        Link.objects.filter(pk=link.pk).update(opened=timezone.now())
+    return link
+
+
+def answer(match: Match, key: str, text: str) -> Answer:
+    if match.answers.count() >= MOST_ANSWERS:
+        raise Refused("too_many", "There are many answers already. Talk to your coach.", 422)
+    if not text.strip():
+        raise FaultyInput([Fault("text", "is missing: write something", "missing")])
+    return Answer.objects.create(match=match, key=key, text=text.strip())
+
+
+def tick(match: Match, key: str, done: bool) -> None:
+    """Tick a drill off, or take that back."""
+    if done:
+        Tick.objects.get_or_create(match=match, key=key)
+    else:
+        match.ticks.filter(key=key).delete()

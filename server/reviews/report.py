@@ -1,0 +1,152 @@
+"""The athlete's report: result, the three things that mattered, one done well, what to drill, and the time line."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from django.template.loader import render_to_string
+
+from config.printing import pdf
+from footage.models import Clip
+from jurata_core.review import Error, done_well, otherwise_json, undone
+from jurata_core.times import minutes, to_seconds
+from matches.logs import ruleset_title
+from matches.models import Match
+
+from .models import Note, Remark
+from .reading import Outlook, Reviewed, outlook_of, reviewed
+
+MOST = 3
+"""So many things mattered: more is not read on the way home."""
+STYLE = Path(__file__).parent / "static" / "reviews" / "report.css"
+DEFERENCE = (
+    "Scored from footage by your coach. The event's own rulebook and its referees come first; "
+    "an injury belongs before the event's medical staff. Tap early in training, and let go at the tap."
+)
+
+
+def report_json(match: Match) -> dict[str, Any]:
+    """All that the report shows; nothing of any other match, and no names of files or users."""
+    found, outlook = reviewed(match), outlook_of(match)
+    verdict = found.seen.verdict
+    written = getattr(match, "report", None)
+    well = written.well if written and written.well else next(iter(done_well(found.seen)), "")
+    ticked = set(match.ticks.values_list("key", flat=True))
+    cuts = {cut.key: cut for cut in match.cuts.filter(work=Clip.Work.DONE)}
+    mattered = [_thing(found, outlook, root, cuts) for root in outlook.order[:MOST]]
+    drills = [_drill(error, ticked) for error in _drilled(found, outlook)]
+    return {
+        "athlete": match.athlete.name,
+        "opponent": match.opponent,
+        "event": match.event,
+        "date": match.date,
+        "ruleset": ruleset_title(match.ruleset),
+        "score": {side: dict(tally) for side, tally in verdict.score.items()},
+        "result": {"winner": verdict.result.winner, "method": verdict.result.method},
+        "because": verdict.summary()["because"],
+        "greeting": written.greeting if written else "",
+        "well": well,
+        "mattered": mattered,
+        "drills": drills,
+        "line": _line(found, outlook),
+        "notes": [
+            {"clock": to_seconds(verdict.clock_at(note.t_ms)), "text": note.text}
+            for note in match.notes.all()
+            if note.text
+        ],
+        "answers": [{"key": one.key, "text": one.text, "at": one.at} for one in match.answers.all()],
+        "deference": DEFERENCE,
+    }
+
+
+def _thing(found: Reviewed, outlook: Outlook, root: str, cuts: dict[str, Any]) -> dict[str, Any]:
+    chain = next(one for one in found.chains if one.root == root)
+    members = found.of(chain.members)
+    first, last = members[0], members[-1]
+    swing = sum(outlook.swings[error.key].lost for error in members if error.key in outlook.swings)
+    other = otherwise_json(found.seen, undone(found.seen, members))
+    remark = found.remarks.get(first.key)
+    shown = [
+        {"cut": cuts[error.key].pk, "captions": cuts[error.key].style == "captions", "title": error.title}
+        for error in members
+        if error.key in cuts
+    ]
+    return {
+        "key": root,
+        "title": first.title,
+        "clock": to_seconds(first.since_clock),
+        "because": first.because,
+        "led_to": [{"clock": to_seconds(error.clock), "title": error.title} for error in members[1:]],
+        "cost": last.said_cost if len(members) > 1 else first.said_cost,
+        "swing": min(1.0, swing),
+        "otherwise": other["because"] if other and other["changes"] else None,
+        "causes": remark.causes if remark else [],
+        "clips": shown,
+    }
+
+
+def _drilled(found: Reviewed, outlook: Outlook) -> list[Error]:
+    """The roots of what mattered, and whatever else the coach has accepted; one drill once."""
+    accepted = [
+        error.key for error in found.errors
+        if error.key in found.remarks and found.remarks[error.key].standing == Remark.Standing.ACCEPTED
+    ]  # fmt: skip
+    keys = dict.fromkeys([*outlook.order[:MOST], *accepted])
+    by_key = {error.key: error for error in found.errors}
+    said: dict[str, Error] = {}
+    for key in keys:
+        if by_key[key].instead:
+            said.setdefault(by_key[key].instead, by_key[key])
+    return list(said.values())
+
+
+def _note(found: Reviewed, note: Note) -> dict[str, Any]:
+    return {"clock": to_seconds(found.seen.clock(note.t_ms)), "text": note.text}
+
+
+def _drill(error: Error, ticked: set[str]) -> dict[str, Any]:
+    return {"key": error.key, "text": error.instead, "done": error.key in ticked}
+
+
+def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
+    """One row an exchange that gave something: who gained what, and the errors that began in it."""
+    verdict = found.seen.verdict
+    standing = {key for chain in found.chains for key in chain.members}
+    rows = []
+    for stretch in verdict.exchanges:
+        awards = [verdict.ledger[index] for index in stretch.awards]
+        errors = [one for one in found.errors if stretch.start <= one.found.since < stretch.end]
+        began = [one.title for one in errors if one.key in standing]
+        if awards or began:
+            gained = [{"to": row.to, "kind": row.kind, "n": row.n} for row in awards]
+            rows.append({"clock": to_seconds(stretch.clock_start), "gained": gained, "began": began})
+    return rows
+
+
+def report_pdf(match: Match) -> bytes:
+    told = report_json(match)
+    return pdf(render_to_string("reviews/report.html", {"report": _printed(told)}), STYLE)
+
+
+def _printed(told: dict[str, Any]) -> dict[str, Any]:
+    """Names in the sentences, and times as m:ss, for a page without a browser."""
+
+    def walk(value: Any) -> Any:
+        if isinstance(value, dict):
+            return {name: _clock(one) if name == "clock" else walk(one) for name, one in value.items()}
+        if isinstance(value, list):
+            return [walk(one) for one in value]
+        if isinstance(value, str):
+            for words, name in (("athlete", told["athlete"]), ("opponent", told["opponent"])):
+                value = value.replace(f"The {words}", name).replace(f"the {words}", name)
+        return value
+
+    printed: dict[str, Any] = walk(told)
+    for thing in printed["mattered"]:
+        thing["swing"] = round(100 * thing["swing"])
+    return printed
+
+
+def _clock(seconds: float) -> str:
+    return minutes(round(seconds * 1000))

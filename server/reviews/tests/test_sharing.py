@@ -1,0 +1,176 @@
+"""The report and the link to it: what it shows, and that it shows nothing else."""
+
+from __future__ import annotations
+
+import io
+from datetime import timedelta
+
+from django.utils import timezone
+from pypdf import PdfReader
+
+from footage.models import Clip
+from matches.models import Match
+from reviews.models import Answer, Cut, Link, Tick
+
+from .base import GRIPPED, LOG, MOUNTED, PASSED, ReviewCase
+
+
+class Shared(ReviewCase):
+    def link(self, days=7):
+        return self.at("post", "links", {"days": days}).json()
+
+    def shared(self, token, path="", method="get", body=None):
+        """As somebody who is signed in nowhere."""
+        self.client.logout()
+        answer = self.call(method, f"shared/{token}{path}", body)
+        self.client.force_login(self.coach)
+        return answer
+
+
+class Report(Shared):
+    def test_result_the_three_things_one_done_well_and_drills(self):
+        self.remark(PASSED, came_from=GRIPPED, standing="accepted")
+        self.remark(GRIPPED, causes=["grips"], title="Never broke the grip")
+        told = self.at("get", "report").json()
+        self.assertEqual((told["athlete"], told["result"]["winner"]), ("Ada Brenn", "b"))
+        self.assertEqual(told["because"], "The opponent won on points.")
+        first = told["mattered"][0]
+        self.assertEqual((first["title"], first["causes"]), ("Never broke the grip", ["grips"]))
+        self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded"])
+        self.assertLessEqual(len(told["mattered"]), 3)
+        self.assertTrue(told["well"])
+        self.assertIn("Break the grip first", told["drills"][0]["text"])
+        self.assertEqual([row["clock"] for row in told["line"]], [5, 80])
+        self.assertIn("medical staff", told["deference"])
+
+    def test_the_coachs_own_words(self):
+        self.at("put", "letter", {"greeting": "Good fight.", "well": "You never gave up."})
+        self.at("post", "notes", {"t": 42, "text": "Frame first"})
+        told = self.at("get", "report").json()
+        self.assertEqual((told["greeting"], told["well"]), ("Good fight.", "You never gave up."))
+        self.assertEqual(told["notes"], [{"clock": 42, "text": "Frame first"}])
+        self.assertEqual(self.at("get", "letter").json()["greeting"], "Good fight.")
+
+    def test_on_paper(self):
+        self.remark(PASSED, came_from=GRIPPED)
+        text = "".join(
+            page.extract_text() for page in PdfReader(io.BytesIO(self.at("get", "report.pdf").content)).pages
+        )
+        for said in ("Ada Brenn", "Bo Calder won on points", "What mattered", "To drill", "Cost:", "medical staff"):
+            self.assertIn(said, text)
+        self.assertNotIn("the opponent", text)
+
+
+class Links(Shared):
+    def test_it_shows_the_report_to_whoever_has_it(self):
+        made = self.link()
+        answer = self.shared(made["token"])
+        self.assertEqual(answer.status_code, 200)
+        self.assertEqual(answer.json()["athlete"], "Ada Brenn")
+        self.assertEqual(answer["Cache-Control"], "no-store, private")
+        self.assertIn("noindex", answer["X-Robots-Tag"])
+        self.assertEqual(answer["Referrer-Policy"], "no-referrer")
+        self.assertTrue(self.shared(made["token"], "/report.pdf").content.startswith(b"%PDF"))
+        (listed,) = self.at("get", "links").json()
+        self.assertNotIn("token", listed)
+        self.assertIsNotNone(listed["opened"])
+        self.assertFalse(Link.objects.filter(digest__contains=made["token"]).exists())
+
+    def test_nothing_of_the_installation_is_in_it(self):
+        self.remark(PASSED, standing="dismissed", because="Between us: he was afraid.")
+        text = self.shared(self.link()["token"]).content.decode()
+        for secret in ("afraid", "coach", str(self.scored.pk), "x.webm"):
+            self.assertNotIn(secret, text.replace("your coach", ""))
+
+    def refused(self, token, paths=("", "/report.pdf")):
+        for path in paths:
+            answer = self.shared(token, path)
+            self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"), path)
+            self.assertNotIn("Brenn", answer.content.decode())
+        for path, method, body in (
+            ("/answers", "post", {"text": "hello"}),
+            (f"/drills/{PASSED}", "put", {"done": True}),
+        ):
+            self.assertEqual(self.shared(token, path, method, body).status_code, 404)
+        self.assertFalse(Answer.objects.exists() or Tick.objects.exists())
+
+    def test_revoked(self):
+        made = self.link()
+        self.assertEqual(self.at("delete", f"links/{made['id']}").status_code, 204)
+        self.refused(made["token"])
+
+    def test_expired(self):
+        made = self.link()
+        Link.objects.update(ends=timezone.now() - timedelta(seconds=1))
+        self.refused(made["token"])
+
+    def test_guessed(self):
+        made = self.link()
+        for token in (
+            "",
+            "a",
+            made["token"][:-1],
+            made["token"] + "x",
+            made["token"].swapcase(),
+            made["id"],
+            "x" * 500,
+        ):
+            if token:
+                self.refused(token)
+
+    def test_the_match_is_gone(self):
+        made = self.link()
+        self.call("delete", f"matches/{self.match_id}")
+        self.refused(made["token"])
+
+    def test_another_coachs_match(self):
+        self.client.force_login(self.other)
+        for path, method in (("links", "get"), ("links", "post"), ("report", "get"), ("report.pdf", "get")):
+            self.assertEqual(self.at(method, path, {"days": 3}).status_code, 404)
+
+    def test_how_long_it_lasts(self):
+        for days in (0, 367, "soon"):
+            answer = self.at("post", "links", {"days": days})
+            self.assertEqual([fault["path"] for fault in answer.json()["faults"]], ["days"])
+
+    def test_another_matchs_clip(self):
+        token = self.link()["token"]
+        other = Match.objects.get(pk=self.set_up(log=LOG).json()["id"])
+        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        cuts = [
+            Cut.objects.create(match=match, key=PASSED, clip=clip, start_ms=0, end_ms=9, captions="WEBVTT", work=work)
+            for match, work in ((other, "done"), (self.scored, "working"))
+        ]
+        for cut in cuts:  # of another match, and not made yet
+            for part in ("content", "captions", "elsewhere"):
+                self.assertEqual(self.shared(token, f"/cuts/{cut.pk}/{part}").status_code, 404)
+        cuts[1].path.write_bytes(b"a clip")
+        Cut.objects.filter(pk=cuts[1].pk).update(work="done")
+        self.assertEqual(b"".join(self.shared(token, f"/cuts/{cuts[1].pk}/content").streaming_content), b"a clip")
+        self.at("delete", f"cuts/{cuts[1].pk}")
+        self.assertFalse(cuts[1].path.exists())
+
+
+class Athlete(Shared):
+    def test_writes_back_and_ticks_off(self):
+        self.remark(PASSED, came_from=GRIPPED)
+        token = self.link()["token"]
+        self.assertEqual(self.shared(token, "/answers", "post", {"text": "I froze.", "key": GRIPPED}).status_code, 201)
+        self.shared(token, "/answers", "post", {"text": "Thank you!"})
+        told = self.shared(token, f"/drills/{GRIPPED}", "put", {"done": True}).json()
+        self.assertEqual(
+            [(one["key"], one["text"]) for one in told["answers"]], [(GRIPPED, "I froze."), ("", "Thank you!")]
+        )
+        self.assertTrue(told["drills"][0]["done"])
+        self.assertTrue(self.at("get", "report").json()["drills"][0]["done"])
+        self.shared(token, f"/drills/{GRIPPED}", "put", {"done": False})
+        self.assertFalse(self.at("get", "report").json()["drills"][0]["done"])
+
+    def test_only_on_what_the_report_shows(self):
+        token = self.link()["token"]
+        self.remark(MOUNTED, standing="dismissed")
+        self.assertEqual(self.shared(token, f"/drills/{MOUNTED}", "put", {"done": True}).status_code, 404)
+        self.assertEqual(self.shared(token, "/answers", "post", {"text": "x", "key": MOUNTED}).status_code, 404)
+        for body in ({"text": " "}, {"text": "x" * 601}, {}):
+            answer = self.shared(token, "/answers", "post", body)
+            self.assertEqual([fault["path"] for fault in answer.json()["faults"]], ["text"])

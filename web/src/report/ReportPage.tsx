@@ -1,0 +1,172 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { useParams } from "react-router";
+import { api, ok, type Report } from "../api/client";
+import { Mark } from "../components/Mark";
+import { Brand } from "../components/PaperPage";
+import { Problem } from "../components/Problem";
+import { ScoreHead } from "../components/ScoreHead";
+import { clock, named } from "../components/words";
+import { percent } from "../review/Costs";
+
+/** The report as whoever has the link sees it: on a phone, signed in nowhere. */
+export function SharedReport() {
+  const { token = "" } = useParams();
+  const queries = useQueryClient();
+  const key = ["shared", token];
+  const params = { path: { token } };
+  const report = useQuery({ queryKey: key, queryFn: () => ok(api.GET("/api/shared/{token}", { params })), retry: false });
+  const kept = (now: Report) => queries.setQueryData(key, now);
+  const answer = useMutation({ mutationFn: (body: { key: string; text: string }) => ok(api.POST("/api/shared/{token}/answers", { params, body })), onSuccess: kept });
+  const tick = useMutation({ mutationFn: (drill: { key: string; done: boolean }) => ok(api.PUT("/api/shared/{token}/drills/{key}", { params: { path: { token, key: drill.key } }, body: { done: drill.done } })), onSuccess: kept });
+  if (report.isPending) return <Frame><p className="py-8 text-slate">Fetching the report…</p></Frame>;
+  if (report.isError) {
+    return (
+      <Frame>
+        <h1 className="pt-8 text-2xl font-semibold">Nothing to see here</h1>
+        <p className="pt-3">This link has ended, was taken back, or was copied in part. Ask your coach for a new one.</p>
+      </Frame>
+    );
+  }
+  return (
+    <Frame>
+      <Told report={report.data} clips={(cut, part) => `/api/shared/${token}/cuts/${cut}/${part}`} tick={(drill, done) => tick.mutate({ key: drill, done })}
+        answer={(about, text) => answer.mutateAsync({ key: about, text })} />
+      <Problem error={answer.error ?? tick.error} />
+      <p className="pt-4"><a className="quiet" href={`/api/shared/${token}/report.pdf`} target="_blank" rel="noreferrer">The same to print (PDF)</a></p>
+    </Frame>
+  );
+}
+
+/** The same for its coach, before it is sent. */
+export function ReportPreview() {
+  const { id = "" } = useParams();
+  const report = useQuery({ queryKey: ["report", id], queryFn: () => ok(api.GET("/api/matches/{match}/report", { params: { path: { match: id } } })), staleTime: 0 });
+  return (
+    <Frame>
+      <p className="border-b-2 border-rule py-2 text-slate">As the athlete will see it. <a className="quiet" href={`/matches/${id}/review?part=send`}>Back to the review</a></p>
+      {report.data ? <Told report={report.data} clips={(cut, part) => `/api/matches/${id}/cuts/${cut}/${part}`} /> : report.isPending && <p className="py-8 text-slate">Fetching the report…</p>}
+      <Problem error={report.error} />
+    </Frame>
+  );
+}
+
+function Frame({ children }: { children: ReactNode }) {
+  return (
+    <div className="paper mx-auto min-h-screen max-w-[640px] px-4 pb-12">
+      <header className="pt-3"><Brand /></header>
+      <main>{children}</main>
+    </div>
+  );
+}
+
+interface Doing {
+  tick?: (key: string, done: boolean) => void;
+  answer?: (key: string, text: string) => Promise<unknown>;
+}
+
+function Told({ report, clips, tick, answer }: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
+  const names = { athlete_name: report.athlete, opponent: report.opponent };
+  const said = (text: string) => named(text, names);
+  return (
+    <article>
+      <h1 className="pt-5 text-[28px] leading-tight font-semibold">{report.athlete} <span className="text-slate">against</span> {report.opponent}</h1>
+      <p className="text-slate">{[report.event, report.date, report.ruleset].filter(Boolean).join(" · ")}</p>
+      <p className="py-4 font-serif text-[22px] leading-snug">{said(report.because)}</p>
+      <ScoreHead score={report.score} athlete={report.athlete} opponent={report.opponent} tone="paper" />
+      {report.greeting && <p className="mt-5 border-l-4 border-amber pl-3 whitespace-pre-line">{report.greeting}</p>}
+      {report.well && <Part title="Done well"><p className="py-2">{said(report.well)}</p></Part>}
+      <Part title={report.mattered.length === 3 ? "The three things that mattered" : "What mattered"}>
+        {report.mattered.length === 0 && <p className="py-2 text-slate">Nothing that the log shows.</p>}
+        <ol>
+          {report.mattered.map((thing, index) => (
+            <li key={thing.key} className="border-b border-rule py-4">
+              <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold"><span className="text-amber-deep">{index + 1}</span> {said(thing.title)}</h3>
+              <p className="pt-1"><b>{clock(thing.clock)}</b> {said(thing.because)}</p>
+              {thing.led_to.length > 0 && <p className="pt-1">It led to {thing.led_to.map((later) => `${said(later.title)} at ${clock(later.clock)}`).join(", ")}.</p>}
+              <p className="pt-1 text-amber-deep">Cost: {said(thing.cost)}{thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.</p>
+              {thing.otherwise && <p className="pt-1">Without it: {said(thing.otherwise)}</p>}
+              {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
+              {thing.clips.map((clip) => (
+                <figure key={clip.cut} className="pt-3">
+                  <video controls muted playsInline preload="metadata" className="aspect-video w-full bg-night" aria-label={`Clip: ${said(clip.title)}`} src={clips(clip.cut, "content")}>
+                    {clip.captions && <track kind="captions" srcLang="en" label="Score" default src={clips(clip.cut, "captions")} />}
+                  </video>
+                  {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{said(clip.title)}</figcaption>}
+                </figure>
+              ))}
+              <Answers about={thing.key} report={report} answer={answer} name={said(thing.title)} />
+            </li>
+          ))}
+        </ol>
+      </Part>
+      {report.drills.length > 0 && (
+        <Part title="To drill">
+          <ul>
+            {report.drills.map((drill) => (
+              <li key={drill.key} className="border-b border-rule py-2.5">
+                <label className="flex items-start gap-3">
+                  <input type="checkbox" className="mt-1 h-5 w-5 shrink-0 accent-amber-deep" checked={drill.done} disabled={!tick} onChange={(event) => tick?.(drill.key, event.target.checked)} />
+                  <span className={drill.done ? "text-slate line-through" : ""}>{said(drill.text)}</span>
+                </label>
+              </li>
+            ))}
+          </ul>
+        </Part>
+      )}
+      {report.notes.length > 0 && <Part title="Notes">{report.notes.map((note, index) => <p key={index} className="border-b border-rule py-2"><b>{clock(note.clock)}</b> {note.text}</p>)}</Part>}
+      <Part title="The match">
+        <TimeLine report={report} said={said} />
+      </Part>
+      <Part title="Write back"><Answers about="" report={report} answer={answer} name="the match" /></Part>
+      <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
+    </article>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return <section className="pt-6"><h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">{title}</h2>{children}</section>;
+}
+
+/** The line of time down the middle: the athlete's gains to the left, the opponent's to the right. */
+function TimeLine({ report, said }: { report: Report; said: (text: string) => string }) {
+  return (
+    <ol className="relative pt-2">
+      <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 bg-rule" />
+      {report.line.map((row, index) => (
+        <li key={index} className="relative py-1">
+          <div className="grid grid-cols-[1fr_56px_1fr] items-center">
+            {(["a", "b"] as const).map((side) => (
+              <span key={side} className={`flex gap-1 ${side === "a" ? "flex-row-reverse" : "order-3"}`}>
+                {row.gained.filter((gain) => gain.to === side).map((gain, at) => <Mark key={at} kind={gain.kind} n={gain.n} side={side} on="paper" />)}
+              </span>
+            ))}
+            <span className="order-2 justify-self-center border-2 border-rule bg-paper px-1 text-[15px] font-semibold">{clock(row.clock)}</span>
+          </div>
+          {row.began.length > 0 && <p className="relative bg-paper py-0.5 text-center text-[15px] text-slate">{row.began.map(said).join("; ")}</p>}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Answers({ about, report, answer, name }: { about: string; report: Report; answer: Doing["answer"]; name: string }) {
+  const [text, setText] = useState("");
+  const [open, setOpen] = useState(about === "");
+  const given = report.answers.filter((one) => one.key === about);
+  return (
+    <div className="pt-2">
+      {given.map((one) => <p key={one.at} className="border-l-4 border-rule py-1 pl-3">{one.text}</p>)}
+      {answer && !open && <button type="button" className="quiet" onClick={() => setOpen(true)}>Answer<span className="sr-only"> on {name}</span></button>}
+      {answer && open && (
+        <form className="flex flex-col items-start gap-2 pt-1" onSubmit={(event) => {
+          event.preventDefault();
+          void answer(about, text).then(() => setText("")).catch(() => undefined);
+        }}>
+          <textarea className="field" rows={2} maxLength={600} required aria-label={`Answer on ${name}`} value={text} onChange={(event) => setText(event.target.value)} />
+          <button type="submit" className="act py-1!">Send to your coach</button>
+        </form>
+      )}
+    </div>
+  );
+}
