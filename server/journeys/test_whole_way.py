@@ -13,6 +13,7 @@ from playwright.sync_api import expect
 
 from matches.actions import ask_second
 from matches.models import Match
+from reviews.actions import make_link
 
 from .base import PASSWORD, TRUTH, Journey
 
@@ -75,16 +76,6 @@ class WholeWay(Journey):
             page.get_by_label("Open a log").set_input_files(path)
             page.get_by_role("button", name="Go to the desk").click()
         expect(page.get_by_test_id("because")).to_contain_text("won")
-
-    def test_the_review_jumps_to_the_moment(self):
-        match = self.match(TRUTH)
-        self.sign_in(f"/matches/{match.pk}/review")
-        page = self.page
-        missed = page.get_by_role("listitem").filter(has_text="Guard pass not held")
-        expect(missed).to_contain_text("held 2.8 s of 3 s")
-        self.until("document.querySelector('video')?.readyState >= 1")
-        missed.get_by_role("button", name="Show it").click()
-        self.until("Math.floor(document.querySelector('video').currentTime / 5) === 1")
 
     def test_a_match_is_deleted_only_after_asking(self):
         self.match(TRUTH)
@@ -166,12 +157,16 @@ class WholeWay(Journey):
             "[...document.querySelectorAll('span')].some(one => one.style.backgroundImage.includes('pictures/strip'))"
         )
 
-    def test_the_review_is_read_on_a_phone(self):
-        match = self.match(TRUTH)
-        self.page.set_viewport_size({"width": 390, "height": 844})
-        self.sign_in(f"/matches/{match.pk}/review")
-        expect(self.page.get_by_role("heading", name="Reached and not held")).to_be_visible()
-        self.assertEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390)
+
+REVIEW = [
+    ("errors", "Sorted by what"),
+    ("match", "Red edges"),
+    ("officials", "No call of the officials"),
+    ("rules", "differ"),
+    ("notes", "No notes yet"),
+    ("send", "Make a link"),
+]
+"""The parts of the review, and what is seen in each when it is there."""
 
 
 class Access(Journey):
@@ -202,7 +197,10 @@ class Access(Journey):
             ("/rulebook/house", "Begin from"),
             ("/rulebook/drill", "You practise yourself"),
             (f"/matches/{match.pk}", "All keys"),
-            (f"/matches/{match.pk}/review", "Reached and not held"),
+            *((f"/matches/{match.pk}/review?part={part}", ready) for part, ready in REVIEW),
+            (f"/matches/{match.pk}/report", "What mattered"),
+            (f"/r/{make_link(match, 1)[1]}", "What mattered"),
+            ("/r/no-such-link", "Nothing to see here"),
         ):
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_text(ready).first).to_be_visible()

@@ -9,7 +9,7 @@ from django.template.loader import render_to_string
 
 from config.printing import pdf
 from footage.models import Clip
-from jurata_core.review import Error, done_well, otherwise_json, undone
+from jurata_core.review import Error, done_well, otherwise_json, regained, undone
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title
 from matches.models import Match
@@ -63,9 +63,10 @@ def report_json(match: Match) -> dict[str, Any]:
 def _thing(found: Reviewed, outlook: Outlook, root: str, cuts: dict[str, Any]) -> dict[str, Any]:
     chain = next(one for one in found.chains if one.root == root)
     members = found.of(chain.members)
-    first, last = members[0], members[-1]
+    first = members[0]
     swing = sum(outlook.swings[error.key].lost for error in members if error.key in outlook.swings)
-    other = otherwise_json(found.seen, undone(found.seen, members))
+    again = undone(found.seen, members)
+    other = otherwise_json(found.seen, again)
     remark = found.remarks.get(first.key)
     shown = [
         {"cut": cuts[error.key].pk, "captions": cuts[error.key].style == "captions", "title": error.title}
@@ -78,7 +79,7 @@ def _thing(found: Reviewed, outlook: Outlook, root: str, cuts: dict[str, Any]) -
         "clock": to_seconds(first.since_clock),
         "because": first.because,
         "led_to": [{"clock": to_seconds(error.clock), "title": error.title} for error in members[1:]],
-        "cost": last.said_cost if len(members) > 1 else first.said_cost,
+        "cost": first.said_cost if len(members) == 1 or again is None else str(regained(found.seen, again)),
         "swing": min(1.0, swing),
         "otherwise": other["because"] if other and other["changes"] else None,
         "causes": remark.causes if remark else [],

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { Athletes } from "./athletes/Athletes";
 import { SideBySide } from "./audit/SideBySide";
@@ -7,12 +8,14 @@ import { DeskPage } from "./desk/DeskPage";
 import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
 import { ReportPreview, SharedReport } from "./report/ReportPage";
-import { ReviewPage } from "./review/ReviewPage";
 import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
 import { SignIn } from "./session/SignIn";
 import { useSession } from "./session/session";
+
+// Only the review draws charts, and they are large.
+const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
 
 export function App() {
   return (
@@ -46,7 +49,7 @@ function SignedIn() {
       <Route path="/rulebook/house" element={<HouseRulesPage />} />
       <Route path="/matches/new" element={<NewMatch />} />
       <Route path="/matches/:id" element={<DeskPage />} />
-      <Route path="/matches/:id/review" element={<ReviewPage />} />
+      <Route path="/matches/:id/review" element={<Suspense fallback={<PaperPage title="Review"><p className="text-slate">Reading the match…</p></PaperPage>}><ReviewPage /></Suspense>} />
       <Route path="/matches/:id/report" element={<ReportPreview />} />
       <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
       <Route path="*" element={<Nothing />} />

@@ -30,7 +30,7 @@ export function SharedReport() {
   }
   return (
     <Frame>
-      <Told report={report.data} clips={(cut, part) => `/api/shared/${token}/cuts/${cut}/${part}`} tick={(drill, done) => tick.mutate({ key: drill, done })}
+      <Told report={report.data} clips={(cut, part) => `/api/shared/${token}/cuts/${cut}/${part}`} tick={(drill, done) => tick.mutate({ key: drill, done })} ticking={tick.isPending ? tick.variables : null}
         answer={(about, text) => answer.mutateAsync({ key: about, text })} />
       <Problem error={answer.error ?? tick.error} />
       <p className="pt-4"><a className="quiet" href={`/api/shared/${token}/report.pdf`} target="_blank" rel="noreferrer">The same to print (PDF)</a></p>
@@ -62,10 +62,12 @@ function Frame({ children }: { children: ReactNode }) {
 
 interface Doing {
   tick?: (key: string, done: boolean) => void;
+  /** The tick that is on its way. */
+  ticking?: { key: string; done: boolean } | null;
   answer?: (key: string, text: string) => Promise<unknown>;
 }
 
-function Told({ report, clips, tick, answer }: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
+function Told({ report, clips, tick, ticking, answer }: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
   const names = { athlete_name: report.athlete, opponent: report.opponent };
   const said = (text: string) => named(text, names);
   return (
@@ -106,7 +108,7 @@ function Told({ report, clips, tick, answer }: { report: Report; clips: (cut: st
             {report.drills.map((drill) => (
               <li key={drill.key} className="border-b border-rule py-2.5">
                 <label className="flex items-start gap-3">
-                  <input type="checkbox" className="mt-1 h-5 w-5 shrink-0 accent-amber-deep" checked={drill.done} disabled={!tick} onChange={(event) => tick?.(drill.key, event.target.checked)} />
+                  <input type="checkbox" className="mt-1 h-5 w-5 shrink-0 accent-amber-deep" checked={ticking?.key === drill.key ? ticking.done : drill.done} disabled={!tick} onChange={(event) => tick?.(drill.key, event.target.checked)} />
                   <span className={drill.done ? "text-slate line-through" : ""}>{said(drill.text)}</span>
                 </label>
               </li>

@@ -1,0 +1,190 @@
+"""The evening after: what cost the match, where it began, and what the athlete gets to see of it."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from reviews.models import Answer, Note, Remark, Tick
+
+from .base import TRUTH, Journey
+
+#: Swept under a grip, passed, and a pass of one's own not held.
+FOUGHT = {
+    **TRUTH,
+    "observations": [
+        {"t": 1, "kind": "clock", "action": "start"},
+        {"t": 2, "kind": "pull", "by": "b"},
+        {"t": 2, "kind": "position", "position": "guard", "top": "a"},
+        {"t": 3, "kind": "grip", "by": "b", "grip": "cross collar", "until": 19},
+        {"t": 20, "kind": "position", "position": "guard", "top": "b"},
+        {"t": 24, "kind": "position", "position": "side", "top": "b"},
+        {"t": 25, "kind": "call", "to": "b", "points": 2},
+        {"t": 26, "kind": "end", "how": "time"},
+    ],
+}
+LONG_S = 20_000
+"""Milliseconds that the worker's work or the reckoning of the chance may take on a loaded machine."""
+
+
+class Review(Journey):
+    def at_review(self, part="errors", log=FOUGHT):
+        match = self.match(log)
+        self.sign_in(f"/matches/{match.pk}/review?part={part}")
+        expect(self.page.get_by_role("tab", selected=True)).to_be_visible()
+        self.until("document.querySelector('video')?.readyState >= 1")
+        return match
+
+    def error(self, title):
+        return self.page.get_by_role("article", name=title, exact=True)
+
+    def test_an_error_is_looked_at_linked_to_its_root_and_accepted(self):
+        match = self.at_review()
+        page = self.page
+        self.error("Sweep conceded").get_by_role("button", name="Show it").click()
+        self.until("document.querySelector('video').currentTime > 15.5")
+        self.error("Sweep conceded").get_by_role("button", name="Look closer").click()
+        figures = self.error("Sweep conceded").locator("dl")
+        expect(figures).to_contain_text("2 points")
+        expect(figures).to_contain_text(re.compile(r"\d+ % after it"), timeout=LONG_S)
+        page.get_by_role("button", name="frames").click()
+        expect(page.get_by_role("button", name="frames")).to_have_attribute("aria-pressed", "true")
+        page.get_by_role("button", name="Link it to Under a cross collar").click()
+        expect(page.get_by_text("which led to")).to_be_visible()
+        page.get_by_role("button", name="Accept").click()
+        expect(self.error("Sweep conceded").get_by_text("in the report")).to_be_visible()
+        row = Remark.objects.get(match=match, key__startswith="taken")
+        self.assertEqual((row.standing, row.causes), ("accepted", ["frames"]))
+        self.assertTrue(row.came_from.startswith("gripped"))
+        # Drawn on the spine as an arc from the one to the other.
+        page.get_by_role("tab", name="The match").click()
+        self.until("document.querySelectorAll('[data-error]').length >= 3")
+        self.until("document.querySelectorAll('svg[aria-hidden] g path').length === 2")
+
+    def test_worded_anew_dismissed_and_one_of_ones_own(self):
+        match = self.at_review()
+        page = self.page
+        self.error("Sweep conceded").get_by_role("button", name="Look closer").click()
+        page.get_by_role("button", name="Say it in your words").click()
+        page.get_by_label("What happened, in a few words").fill("Base too narrow")
+        page.get_by_role("button", name="Keep it").click()
+        expect(self.error("Base too narrow")).to_contain_text("in your words")
+        page.get_by_role("button", name="Dismiss").click()
+        expect(self.error("Base too narrow")).to_have_count(0)
+        page.get_by_text("1 dismissed").click()
+        page.get_by_role("button", name="Take it back in").click()
+        expect(self.error("Base too narrow")).to_be_visible()
+
+        page.get_by_role("button", name="Add an error you saw").click()
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_role("alert")).to_contain_text("title")
+        page.get_by_label("What happened, in a few words").fill("Looked at the bench")
+        page.get_by_label("Points lost").fill("1")
+        page.get_by_role("button", name="Keep it").click()
+        expect(self.error("Looked at the bench")).to_contain_text("1 point")
+        page.reload()
+        expect(self.error("Looked at the bench")).to_contain_text("added by you")
+        self.assertEqual(match.remarks.filter(own=True).count(), 1)
+
+    def test_the_chance_and_what_was_still_enough_follow_the_playhead(self):
+        self.at_review()
+        page = self.page
+        now = page.get_by_test_id("now")
+        expect(now).to_contain_text("to win", timeout=LONG_S)
+        self.error("Sweep conceded").get_by_role("button", name="Show it").click()
+        self.until("document.querySelector('video').currentTime > 24")
+        expect(now).to_contain_text("behind by 2 points")
+        expect(now).to_contain_text("too late")
+        figure = page.get_by_role("figure", name="Chance to win over the match")
+        expect(figure).to_contain_text("An estimate from one match of yours")
+        expect(figure).to_contain_text("four times of five", timeout=2 * LONG_S)
+        figure.get_by_role("button", name="Sweep conceded").click()
+        expect(self.error("Sweep conceded").get_by_role("button", name="Accept")).to_be_visible()
+
+    def test_officials_and_other_rules(self):
+        self.at_review("officials")
+        page = self.page
+        expect(page.get_by_role("listitem").filter(has_text="not given: 1 advantage to Bo Calder").first).to_be_visible()
+        expect(page.get_by_role("heading", name="To ask at the event")).to_be_visible()
+        page.get_by_role("tab", name="Under other rules").click()
+        page.get_by_label("The same match under").select_option("submission-only")
+        expect(page.get_by_text("gives nothing for this").first).to_be_visible()
+        expect(page.get_by_role("heading", name=re.compile("rows differ"))).to_be_visible()
+
+    def test_a_note_with_marks_on_the_paused_picture(self):
+        match = self.at_review("notes")
+        page = self.page
+        page.get_by_label("A note at").fill("Elbow inside")
+        page.get_by_role("button", name="Arrow").click()
+        picture = page.get_by_test_id("picture")
+        box = picture.bounding_box()
+        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        page.mouse.down()
+        page.mouse.move(box["x"] + box["width"] / 4, box["y"] + box["height"] / 4, steps=4)
+        page.mouse.up()
+        page.get_by_role("button", name="Point", exact=True).click()
+        page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        page.get_by_role("button", name="Keep the note").click()
+        expect(page.get_by_role("list", name="Notes")).to_contain_text("Elbow inside (2 marked)")
+        note = Note.objects.get(match=match)
+        arrow, point = note.marks
+        # In the pixels of the clip, however large it is drawn.
+        middle = (match.clip.width / 2, match.clip.height / 2)
+        for mark, (x, y) in ((arrow, (arrow["x"], arrow["y"])), (point, (point["x"], point["y"]))):
+            self.assertLess(abs(x - middle[0]) + abs(y - middle[1]), 4, mark)
+        self.assertLess(abs(arrow["to_x"] - middle[0] / 2) + abs(arrow["to_y"] - middle[1] / 2), 4)
+        page.get_by_role("button", name="Delete").click()
+        expect(page.get_by_text("No notes yet")).to_be_visible()
+
+    def test_the_report_goes_by_link_to_a_phone_and_comes_back_answered(self):
+        match = self.at_review("send")
+        page = self.page
+        page.get_by_label("To Ada Brenn").fill("Chin up.")
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_role("button", name="Kept")).to_be_visible()
+        page.get_by_role("button", name=re.compile("missing")).click()
+        expect(page.get_by_role("progressbar").first).to_be_visible()
+        self.work_once()
+        expect(page.get_by_role("link", name="Save, with captions").first).to_be_visible(timeout=LONG_S)
+        page.get_by_role("button", name="Make a link").click()
+        link = page.get_by_label("The link").input_value()
+
+        phone = self.browser.new_context(viewport={"width": 390, "height": 844}).new_page()
+        self.addCleanup(phone.context.close)
+        phone.goto(link)
+        expect(phone.get_by_text("Chin up.")).to_be_visible()
+        self.assertEqual(phone.evaluate("document.documentElement.scrollWidth"), 390)
+        phone.wait_for_function("document.querySelector('video')?.readyState >= 1")
+        self.assertGreaterEqual(phone.evaluate("document.querySelector('video track').track.cues.length"), 1)
+        phone.get_by_role("checkbox").first.check()
+        phone.get_by_role("button", name="Answer on").first.click()
+        phone.get_by_label("Answer on").first.fill("I froze.")
+        phone.get_by_role("button", name="Send to your coach").first.click()
+        expect(phone.get_by_role("paragraph").filter(has_text="I froze.")).to_be_visible()
+        self.assertEqual((Answer.objects.get().match, Tick.objects.count()), (match, 1))
+
+        page.reload()
+        expect(page.get_by_text("I froze.")).to_be_visible()
+        page.get_by_role("button", name="Revoke").click()
+        expect(page.get_by_text("revoked")).to_be_visible()
+        phone.reload()
+        expect(phone.get_by_role("heading", name="Nothing to see here")).to_be_visible()
+        expect(phone.get_by_text("Ada Brenn")).to_have_count(0)
+
+    def test_it_is_read_on_a_phone(self):
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        match = self.at_review()
+        for part in ("errors", "match", "officials", "rules", "notes", "send"):
+            self.page.goto(f"{self.live_server_url}/matches/{match.pk}/review?part={part}")
+            expect(self.page.get_by_role("tab", selected=True)).to_be_visible()
+            self.assertEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390, part)
+
+    def test_without_footage_and_without_a_log(self):
+        match = self.match(None, with_clip=False)
+        self.sign_in(f"/matches/{match.pk}/review")
+        expect(self.page.get_by_text("Nothing went against the athlete")).to_be_visible()
+        for part in ("match", "officials", "rules", "notes", "send"):
+            self.page.goto(f"{self.live_server_url}/matches/{match.pk}/review?part={part}")
+            expect(self.page.get_by_role("tab", selected=True)).to_be_visible()
+            expect(self.page.get_by_role("alert")).to_have_count(0)
