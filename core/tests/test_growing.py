@@ -3,11 +3,13 @@
 import random
 import unittest
 from dataclasses import replace
+from unittest.mock import patch
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jurata_core.adjudication import Adjudicator, adjudicate, outlook
+from jurata_core.adjudication import growing as growing_module
 from jurata_core.adjudication.growing import LEAST_STRIDE
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import preset
@@ -40,6 +42,41 @@ class Growing(unittest.TestCase):
             self.assertEqual(growing.json, adjudicate(log).as_json())
             t = rng.randrange(0, 400_000)
             self.assertEqual(growing.outlook(t), outlook(log, t))
+
+    def change_anywhere(self, rng: random.Random, changes: int, length: int) -> int:
+        """Observations that keep their number when others come before them, as a desk's do. How often the rest stood."""
+        raw = random_log(rng, length)
+        known = dict(enumerate(read_log(raw).observations))
+        log = replace(read_log(raw), observations=tuple(known.values()))
+        growing = Adjudicator(log)
+        stood = 0
+        for number in range(changes):
+            if rng.random() < 0.3 and known:
+                known.pop(rng.choice(list(known)))
+            else:
+                t = rng.choice(log.observations).t / 1000 if log.observations else 0
+                (made,) = read_log({**raw, "observations": [random_observation(rng, t)]}).observations
+                known[10_000 + number] = made
+            numbered = [replace(one, index=index) for index, one in known.items()]
+            log = replace(log, observations=tuple(sorted(numbered, key=lambda one: one.t)))
+            with patch("jurata_core.adjudication.growing._spliced", wraps=growing_module._spliced) as spliced:
+                growing.take(log)
+            stood += spliced.call_count
+            whole = adjudicate(log)
+            self.assertEqual(growing.verdict, whole)
+            self.assertEqual(growing.json, whole.as_json())
+            t = rng.randrange(0, 400_000)
+            self.assertEqual(growing.outlook(t), outlook(log, t))
+        return stood
+
+    @settings(max_examples=40, deadline=None, derandomize=True)
+    @given(st.integers(min_value=0))
+    def test_what_lies_behind_the_reach_of_a_change_stands_as_it_was(self, number):
+        with patch("jurata_core.adjudication.growing.LEAST_STRIDE", 3):
+            self.change_anywhere(random.Random(number), changes=12, length=60)
+
+    def test_in_a_long_log_it_mostly_does(self):
+        self.assertGreater(self.change_anywhere(random.Random(11), changes=40, length=20 * LEAST_STRIDE), 15)
 
     @settings(max_examples=60, deadline=None, derandomize=True)
     @given(st.integers(min_value=0))

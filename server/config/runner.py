@@ -7,16 +7,22 @@ import unittest
 from typing import Any
 
 from django.conf import settings
+from django.contrib.auth.hashers import PBKDF2PasswordHasher
 from django.test.runner import DiscoverRunner
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")  # Playwright keeps an event loop open
 
 
+class QuickHasher(PBKDF2PasswordHasher):
+    """Tests sign in hundreds of times, and a password is made to be slow to check. A real server still knows it."""
+
+    iterations = 1
+
+
 class Runner(DiscoverRunner):
     def setup_test_environment(self, **kwargs: Any) -> None:
         super().setup_test_environment(**kwargs)
-        # Tests sign in hundreds of times, and a password is made to be slow to check.
-        settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+        settings.PASSWORD_HASHERS = ["config.runner.QuickHasher"]
 
     def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: Any) -> int:
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)

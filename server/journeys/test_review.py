@@ -105,7 +105,9 @@ class Review(Journey):
     def test_officials_and_other_rules(self):
         self.at_review("officials")
         page = self.page
-        expect(page.get_by_role("listitem").filter(has_text="not given: 1 advantage to Bo Calder").first).to_be_visible()
+        expect(
+            page.get_by_role("listitem").filter(has_text="not given: 1 advantage to Bo Calder").first
+        ).to_be_visible()
         expect(page.get_by_role("heading", name="To ask at the event")).to_be_visible()
         page.get_by_role("tab", name="Under other rules").click()
         page.get_by_label("The same match under").select_option("submission-only")

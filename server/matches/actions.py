@@ -12,7 +12,6 @@ from urllib.request import urlopen
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import Max
 from django.utils import timezone
 
 from config.errors import Refused
@@ -31,6 +30,8 @@ TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 """How long the table is waited for, and how much is read from it."""
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
+LATER = 1_000_000
+"""What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""
 SLACK_MS = 1_000
 """How far past the end of its clip an observation may lie: players round the end of a clip."""
 
@@ -103,8 +104,7 @@ def _put(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, ba
         return
     _refuse_conflict(0 if found is None else found.revision, based_on)
     if found is None:
-        last = match.observations.aggregate(last=Max("sequence"))["last"]
-        found = Observation(match=match, key=key, sequence=0 if last is None else last + 1, body=body, deleted=True)
+        found = Observation(match=match, key=key, sequence=LATER + match.revision, body=body, deleted=True)
     _change(match, found, who, body)
 
 

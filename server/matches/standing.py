@@ -43,6 +43,8 @@ class Standing(NamedTuple):
     verdict: Verdict
     told: Mapping[str, Any]
     """The verdict with its range as JSON."""
+    sent: Mapping[str, Any]
+    """The same as it is sent in a change: each exchange numbers its rows from its own first one."""
 
 
 class _Row(NamedTuple):
@@ -95,7 +97,8 @@ class _Kept:
             self.adjudicator.take(log)
         verdict = self.adjudicator.verdict
         told = {**self.adjudicator.json, "range": range_of(log, verdict).as_json()}
-        return Standing(revision, bodies, {key: row.revision for key, row in self.rows.items()}, log, verdict, told)
+        revisions = {key: row.revision for key, row in self.rows.items()}
+        return Standing(revision, bodies, revisions, log, verdict, told, _numbered_by_themselves(told))
 
 
 @lru_cache(maxsize=MOST_KEPT)
@@ -124,10 +127,10 @@ def changed(before: Standing | None, now: Standing) -> dict[str, Any]:
     revisions = now.revisions
     if before is not None:
         revisions = {key: at for key, at in now.revisions.items() if at > before.revision}
-    told = {} if before is None else before.told
+    sent = {} if before is None else before.sent
     verdict = {
-        name: splice(told.get(name, []), value) if isinstance(value, list) else value
-        for name, value in now.told.items()
+        name: splice(sent.get(name, []), value) if isinstance(value, list) else value
+        for name, value in now.sent.items()
     }
     return {
         "base": None if before is None else before.revision,
@@ -136,6 +139,25 @@ def changed(before: Standing | None, now: Standing) -> dict[str, Any]:
         "revisions": revisions,
         "verdict": verdict,
     }
+
+
+def _numbered_by_themselves(told: Mapping[str, Any]) -> dict[str, Any]:
+    """A verdict whose exchanges number their rows by themselves: a row more leaves the later ones alike."""
+    counted = [
+        {**one, "ledger_rows": _COUNTS[len(one["ledger_rows"])], "missed_rows": _COUNTS[len(one["missed_rows"])]}
+        for one in told["exchanges"]
+    ]
+    return {**told, "exchanges": counted}
+
+
+class _Counts(dict[int, list[int]]):
+    """0 up to a number, made once for each."""
+
+    def __missing__(self, n: int) -> list[int]:
+        return self.setdefault(n, list(range(n)))
+
+
+_COUNTS = _Counts()
 
 
 def splice(before: list[Any], now: list[Any]) -> dict[str, Any]:

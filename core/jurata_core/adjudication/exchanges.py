@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from ..times import Millis
 from .places import Place
@@ -20,6 +21,23 @@ class _Exchange:
     by_hand: bool
     rows_before: int
 
+    def after(self, rows: int) -> _Exchange:
+        """The same with so many more rows before it."""
+        return _Exchange(
+            self.start, self.clock_start, self.first, self.last, self.title, self.by_hand, self.rows_before + rows
+        )  # fmt: skip
+
+
+class Point(NamedTuple):
+    """How many exchanges there are, and the last of them as it is then, where there is one."""
+
+    number: int
+    last: tuple[_Exchange, ...]
+
+    def after(self, exchanges: int, rows: int) -> Point:
+        """The same with so many more exchanges and rows before it."""
+        return Point(self.number + exchanges, tuple(last.after(rows) for last in self.last))
+
 
 class ExchangeBook:
     """Collects exchanges while the fold runs. ``current`` is the index that rows are filed under."""
@@ -30,10 +48,29 @@ class ExchangeBook:
 
     def copy(self) -> ExchangeBook:
         """Another book with the same exchanges; only the last of them still changes."""
-        other = ExchangeBook()
-        other._all = self._all[:-1] + [replace(last) for last in self._all[-1:]]
-        other.current = self.current
-        return other
+        return self.back_to(self.point())
+
+    def point(self) -> Point:
+        """Where the book stands now, to come back to."""
+        return Point(len(self._all), tuple(replace(last) for last in self._all[-1:]))
+
+    def back_to(self, point: Point) -> ExchangeBook:
+        """Another book as this one, which has gone on since, stood at ``point``."""
+        return self._of(self._all[: max(0, point.number - 1)] + [replace(last) for last in point.last])
+
+    def going_on_as(self, point: Point, other: ExchangeBook, rows: int) -> ExchangeBook:
+        """This book with what ``other`` has from its ``point`` on, where both stood alike.
+
+        ``rows`` more rows come before it here.
+        """
+        taken_over = [later.after(rows) for later in other._all[max(0, point.number - 1) :]]
+        return self._of(self._all[: max(0, len(self._all) - len(point.last))] + taken_over)
+
+    def _of(self, exchanges: list[_Exchange]) -> ExchangeBook:
+        book = ExchangeBook()
+        book._all = exchanges
+        book.current = max(0, len(exchanges) - 1)
+        return book
 
     def begin(
         self, t: Millis, clock: Millis, place: Place, rows: int, title: str | None = None, by_hand: bool = False

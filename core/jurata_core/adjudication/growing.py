@@ -1,68 +1,193 @@
-"""Adjudicating a log that grows and changes: only what lies after the first change is folded again."""
+"""Adjudicating a log that grows and changes: only what a change has an effect on is folded again.
+
+    |--- alike ---|-- changed --|------ alike again ------|
+    mark      mark             mark         mark        end
+                  |== folded ===|
+                                same state as before: the rest stands
+
+A change near the beginning mostly has no effect any more a few observations later, but for
+the score, and for how many rows and exchanges come before.
+"""
 
 from __future__ import annotations
 
+from dataclasses import fields
 from itertools import islice
 from typing import Any, NamedTuple
 
 from ..match_log import MatchLog
+from ..match_log.observations import Observation
 from ..times import Millis
+from .exchanges import Point
 from .fold import begin, finish, fold, without_collection
+from .holding import NEAR_WINDOW
 from .moves import Outlook, outlook_from
-from .state import State
+from .state import HISTORY, State
 from .verdict import Told, Verdict, common_ends
 
 LEAST_STRIDE, MOST_MARKS = 32, 32
 """Between two marks lie so many observations at least; a long log has so many marks at most."""
+WITH_EXCHANGE = ("ledger", "missed", "unpaid")
+"""The rows that say which exchange they are in."""
+ONWARD = tuple(
+    field.name
+    for field in fields(State)
+    if field.name not in (*HISTORY, "score", "book", "lost_at", "near_at")
+)  # fmt: skip
+"""What the observations still to come are taken by, beside what was lost or near just before."""
 
 
 class _Mark(NamedTuple):
-    """The state after the first ``folded`` observations."""
+    """The fold after the first ``folded`` observations: its state, how long its history was, and its exchanges."""
 
     folded: int
     state: State
+    lengths: tuple[int, ...]
+    point: Point
+
+    @property
+    def rows(self) -> int:
+        return sum(length for name, length in zip(HISTORY, self.lengths, strict=True) if name in ("ledger", "missed"))
 
 
 class Adjudicator:
     """The verdict on one match, kept up as its log changes.
 
     It says what :func:`adjudicate` says of the same log, in the time that the changed
-    end of it takes. Not to be used by two threads at once.
+    part of it takes. Not to be used by two threads at once.
     """
 
     def __init__(self, log: MatchLog) -> None:
         self.log = log
-        self._marks = [_Mark(0, begin(log))]
-        self.verdict: Verdict = self._adjudicate()
+        self._marks: list[_Mark] = []
+        self._begin_anew()
+        self.verdict: Verdict = self._adjudicate([], 0)
         self.json: dict[str, Any] = self.verdict.as_json()
 
     def take(self, log: MatchLog) -> None:
         """Go on with the changed log of the same match."""
         was, self.log = self.log, log
         if (log.ruleset, log.division, log.duration) != (was.ruleset, was.division, was.duration):
-            self._marks = [_Mark(0, begin(log))]
-        alike, _ = common_ends(was.observations, log.observations)
+            self._begin_anew()
+        alike, again = common_ends(was.observations, log.observations)
+        shift = len(log.observations) - len(was.observations)
+        later = [mark for mark in self._marks if mark.folded > alike and mark.folded >= len(was.observations) - again]
         self._marks = [mark for mark in self._marks if mark.folded <= alike]
         before = Told(self.verdict, self.json)
-        self.verdict = self._adjudicate()
+        self.verdict = self._adjudicate(later, shift)
         self.json = self.verdict.as_json(before)
 
     def outlook(self, t: Millis) -> Outlook:
         """What can follow from where the match stands at ``t``."""
         seen = self.log.observations
         mark = next(mark for mark in reversed(self._marks) if mark.folded == 0 or seen[mark.folded - 1].t <= t)
-        return outlook_from(mark.state.twin(), islice(seen, mark.folded, None), t)
+        return outlook_from(self._resumed(mark), islice(seen, mark.folded, None), t)
 
-    def _adjudicate(self) -> Verdict:
-        """Fold what is not folded yet, leaving marks on the way and one at the end."""
+    def _begin_anew(self) -> None:
+        self._whole = begin(self.log)
+        self._marks = [_marked(0, self._whole)]
+
+    def _resumed(self, mark: _Mark) -> State:
+        """The state at a mark, with its history."""
+        state = mark.state.fork()
+        for name, length in zip(HISTORY, mark.lengths, strict=True):
+            setattr(state, name, getattr(self._whole, name)[:length])
+        state.book = self._whole.book.back_to(mark.point)
+        return state
+
+    def _adjudicate(self, later: list[_Mark], shift: int) -> Verdict:
+        """Fold on from the last mark, leaving marks on the way and one at the end.
+
+        ``later`` are marks of the log before, with the same observations after them, ``shift`` places on: where
+        the state is the same at one of them, the rest stands as it is.
+        """
         seen = self.log.observations
-        stride = max(LEAST_STRIDE, len(seen) // MOST_MARKS)
         with without_collection():
-            count, state = self._marks[-1].folded, self._marks[-1].state.twin()
-            while count < len(seen):
-                fold(state, seen[count : count + stride])
-                count = min(len(seen), count + stride)
-                if len(self._marks) > 1 and self._marks[-1].folded - self._marks[-2].folded < stride:
-                    self._marks.pop()
-                self._marks.append(_Mark(count, state.twin()))
-            return finish(state, self.log)
+            start = self._marks[-1]
+            self._whole, marks = self._folded_on(self._resumed(start), start.folded, seen, later, shift)
+            self._marks += marks
+            return finish(self._whole.twin(), self.log)
+
+    def _folded_on(
+        self, state: State, count: int, seen: tuple[Observation, ...], later: list[_Mark], shift: int
+    ) -> tuple[State, list[_Mark]]:
+        stride = max(LEAST_STRIDE, len(seen) // MOST_MARKS)
+        marks: list[_Mark] = []
+        while count < len(seen):
+            ahead = next((at for at, mark in enumerate(later) if mark.folded + shift > count), None)
+            stop = min(len(seen), count + stride)
+            if ahead is not None:
+                stop = min(stop, later[ahead].folded + shift)
+            fold(state, seen[count:stop])
+            count = stop
+            there = ahead is not None and count == later[ahead].folded + shift
+            if ahead is not None and there and _goes_on_alike(state, later[ahead], seen[count - 1].t):
+                return _spliced(state, self._whole, later[ahead:], shift, marks)
+            if marks and count - (marks[-2] if len(marks) > 1 else self._marks[-1]).folded <= stride:
+                marks.pop()
+            marks.append(_marked(count, state))
+        return state, marks
+
+
+def _marked(folded: int, state: State) -> _Mark:
+    lengths = tuple(len(getattr(state, name)) for name in HISTORY)
+    return _Mark(folded, state.fork(), lengths, state.book.point())
+
+
+def _goes_on_alike(state: State, mark: _Mark, t: Millis) -> bool:
+    """Whether everything after ``t`` is taken in the same way from a state as from the mark."""
+    other = mark.state
+    if any(getattr(state, name) != getattr(other, name) for name in ONWARD):
+        return False
+    for name in ("lost_at", "near_at"):
+        mine, theirs = (_lately(getattr(one, name), t) for one in (state, other))
+        if mine != theirs:
+            return False
+    rows = len(state.ledger) + len(state.missed) - mark.rows
+    return state.book.point().last == mark.point.after(0, rows).last
+
+
+def _lately(times: dict[Any, Millis], t: Millis) -> dict[Any, Millis]:
+    """What is still near enough to be taken for the same event."""
+    return {key: at for key, at in times.items() if at >= t - NEAR_WINDOW}
+
+
+def _spliced(
+    state: State, whole: State, later: list[_Mark], shift: int, marks: list[_Mark]
+) -> tuple[State, list[_Mark]]:
+    """``state`` going on as the match did before, from the first of the marks ``later``; and those as they are now."""
+    mark = later[0]
+    lengths = [len(getattr(state, name)) for name in HISTORY]
+    more = [now - then for now, then in zip(lengths, mark.lengths, strict=True)]
+    rows = len(state.ledger) + len(state.missed) - mark.rows
+    exchanges = state.book.point().number - mark.point.number
+    gained = {
+        side: {tally: n - mark.state.score[side][tally] for tally, n in score.items()}
+        for side, score in state.score.items()
+    }
+    end = _with_score(whole, gained)
+    for name, then in zip(HISTORY, mark.lengths, strict=True):
+        kept = getattr(whole, name)[then:]
+        if exchanges and name in WITH_EXCHANGE:
+            kept = [row._replace(exchange=row.exchange + exchanges) for row in kept]
+        setattr(end, name, getattr(state, name) + kept)
+    end.book = state.book.going_on_as(mark.point, whole.book, rows)
+    moved = [
+        _Mark(
+            one.folded + shift,
+            _with_score(one.state, gained),
+            tuple(length + by for length, by in zip(one.lengths, more, strict=True)),
+            one.point.after(exchanges, rows),
+        )
+        for one in later
+    ]
+    return end, marks + moved
+
+
+def _with_score(state: State, gained: Any) -> State:
+    """A twin without history, with so much more on the sheet."""
+    twin = state.fork()
+    for side, tally in gained.items():
+        for kind, n in tally.items():
+            twin.score[side][kind] += n
+    return twin

@@ -237,7 +237,10 @@ class Verdict:
         if before is None:
             return [tell(row) for row in rows]
         known = getattr(before.verdict, name)
-        head, tail = common_ends(rows, known)
+        if name in NUMBERED:
+            head, tail = common_ends([row[:-1] for row in rows], [row[:-1] for row in known])
+        else:
+            head, tail = common_ends(rows, known)
         told = before.json[name]
         middle = [tell(row) for row in rows[head : len(rows) - tail]]
         return [*told[:head], *middle, *told[len(known) - tail :]]
@@ -319,3 +322,5 @@ ROWS: dict[str, Callable[[Any], Any]] = {
     "warnings": Warned.as_json,
 }
 """The lists of a verdict that tell each row by itself, and how."""
+NUMBERED = ("ledger", "open", "missed", "unpaid")
+"""Rows whose last field is the number of their exchange, which they do not tell."""

@@ -21,6 +21,16 @@ LOG = {
 }
 
 
+def numbered(exchanges):
+    """Exchanges with their rows numbered through the match."""
+    first, found = {"ledger_rows": 0, "missed_rows": 0}, []
+    for one in exchanges:
+        rows = {name: list(range(first[name], first[name] + len(one[name]))) for name in first}
+        first = {name: first[name] + len(one[name]) for name in first}
+        found.append({**one, **rows})
+    return found
+
+
 def pieced(before, change):
     """What the browser makes of a change: the log and verdict before it with the splices done."""
 
@@ -33,6 +43,7 @@ def pieced(before, change):
     if change["base"] is None:
         before = {"observations": [], "revisions": {}, "verdict": {name: [] for name in change["verdict"]}}
     verdict = {name: done(before["verdict"][name], part) for name, part in change["verdict"].items()}
+    verdict["exchanges"] = numbered(verdict["exchanges"])
     return {
         "observations": done(before["observations"], change["observations"]),
         "revisions": {**before["revisions"], **change["revisions"]},

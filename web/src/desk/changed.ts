@@ -1,4 +1,4 @@
-import type { Changed, Desk, Verdict } from "../api/client";
+import type { Changed, Desk, Exchange, Verdict } from "../api/client";
 
 interface Splice<T> {
   start: number;
@@ -29,7 +29,22 @@ export function latest(before: Desk | undefined, now: Desk): Desk {
 function told(before: Partial<Verdict>, change: Changed["verdict"]): Verdict {
   const lists = before as Record<string, unknown[] | undefined>;
   const parts = Object.entries(change).map(([name, part]) => [name, isSplice(part) ? spliced(lists[name] ?? [], part) : part]);
-  return Object.fromEntries(parts) as Verdict;
+  const now = Object.fromEntries(parts) as Verdict;
+  return { ...now, exchanges: numbered(now.exchanges) };
+}
+
+/** Exchanges with their rows numbered as in the match: those that come in a change are numbered from their own first row. */
+function numbered(exchanges: Exchange[]): Exchange[] {
+  let award = 0;
+  let miss = 0;
+  return exchanges.map((one) => {
+    const [awards, misses] = [one.ledger_rows.length, one.missed_rows.length];
+    const [firstAward, firstMiss] = [award, miss];
+    award += awards;
+    miss += misses;
+    if ((awards === 0 || one.ledger_rows[0] === firstAward) && (misses === 0 || one.missed_rows[0] === firstMiss)) return one;
+    return { ...one, ledger_rows: one.ledger_rows.map((_, index) => firstAward + index), missed_rows: one.missed_rows.map((_, index) => firstMiss + index) };
+  });
 }
 
 function isSplice(part: unknown): part is Splice<unknown> {
