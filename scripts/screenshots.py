@@ -71,6 +71,40 @@ def take_rulebook(page: Page) -> None:
     take(page, "briefing")
 
 
+def take_review(page: Page) -> None:
+    """What cost the match, its chains, the officials, and the report on its way to the phone."""
+    page.get_by_text("Sorted by what").wait_for()
+    page.get_by_text("four times of five").wait_for(timeout=60_000)
+    page.get_by_label("Chance to win over the match").get_by_role("button", name="5:23").click()
+    page.evaluate("window.scrollTo(0, 120)")
+    take(page, "review")
+    page.get_by_role("tab", name="The match").click()
+    page.wait_for_timeout(500)
+    page.evaluate("window.scrollTo(0, document.body.scrollHeight)")
+    take(page, "review-match")
+    page.evaluate("window.scrollTo(0, 0)")
+    page.get_by_role("tab", name="Officials").click()
+    page.get_by_role("heading", name="To ask at the event").wait_for()
+    take(page, "review-officials")
+    page.get_by_role("tab", name="Report").click()
+    page.get_by_role("button", name="missing").click()
+    page.get_by_role("button", name="All are cut").wait_for()
+    page.get_by_role("progressbar").first.wait_for(state="detached", timeout=120_000)
+    take(page, "review-report")
+    page.get_by_role("button", name="Make a link").click()
+    link = page.get_by_label("The link").input_value()
+    back = page.url
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(link)
+    page.get_by_text("The three things that mattered").wait_for()
+    page.evaluate("window.scrollTo(0, 420)")
+    take(page, "report-phone")
+    page.goto(back.split("?")[0])
+    page.get_by_text("Sorted by what").wait_for()
+    take(page, "review-phone")
+    page.set_viewport_size({"width": 1280, "height": 800})
+
+
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
@@ -114,11 +148,7 @@ def main() -> None:
         take_side_by_side(page)
         page.get_by_role("link", name="Matches").click()
         row.get_by_role("link", name="Review").click()
-        page.get_by_role("heading", name="Reached and not held").wait_for()
-        take(page, "review")
-        page.set_viewport_size({"width": 390, "height": 844})
-        take(page, "review-phone")
-        page.set_viewport_size({"width": 1280, "height": 800})
+        take_review(page)
         take_rulebook(page)
         browser.close()
 

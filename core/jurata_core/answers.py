@@ -73,6 +73,29 @@ def under_rulesets(raw: Any, rulesets: Sequence[Any] = ()) -> Answer:
     return {"columns": [column.as_json() for column in columns]}
 
 
+def review_of(raw: Any) -> Answer:
+    """The athlete's errors in a log: cost, swing by the prior alone, and likely roots; and what was done well."""
+    from .chance import Model, prior, solve_together  # they need NumPy and SciPy, which scoring does not
+    from .review import Seen, done_well, errors, otherwise_json, suggested, swings, undone
+
+    log = read_log(raw)
+    seen = Seen(log, adjudicate(log))
+    found = errors(seen)
+    likely = suggested(seen, found)
+    model = Model(log.ruleset, max(1, round(log.duration / 1000)), prior())
+    (swung,) = solve_together(model, swings(seen, found, model))
+    told = [
+        {
+            **error.as_json(),
+            "otherwise": otherwise_json(seen, undone(seen, [error])),
+            "swing": None if swing is None else {"was": round(swing.was, 4), "otherwise": round(swing.otherwise, 4)},
+            "suggested": [{"key": link.earlier, "because": link.because} for link in likely.get(error.key, [])],
+        }
+        for error, swing in zip(found, swung, strict=True)
+    ]
+    return {"errors": told, "well": done_well(seen)}
+
+
 def export(raw: Any, form: str) -> str:
     """A log's verdict as ``csv``, ``vtt`` or ``text``, or the log itself in the current format as ``log``."""
     log = read_log(raw)

@@ -19,6 +19,7 @@ from .answers import (
     audit_calls,
     compare_scorers,
     export,
+    review_of,
     score,
     under_rulesets,
 )
@@ -151,6 +152,8 @@ def _parser() -> argparse.ArgumentParser:
     wondering = command("what-if", "score a log under several rulesets side by side", _what_if)
     wondering.add_argument("log")
     wondering.add_argument("--ruleset", action="append", default=[], help="a preset or a file; all presets if none")
+    reviewing = command("review", "list the athlete's errors in a log, with cost and roots", _review)
+    reviewing.add_argument("log")
     exporting = command("export", "write a verdict as a file of another form", _export)
     exporting.add_argument("log")
     exporting.add_argument("--as", dest="form", choices=EXPORTS, required=True)
@@ -182,6 +185,10 @@ def _audit(options: argparse.Namespace) -> Answer:
 
 def _compare(options: argparse.Namespace) -> Answer:
     return compare_scorers([_read(path) for path in options.logs])
+
+
+def _review(options: argparse.Namespace) -> Answer:
+    return review_of(_read(options.log))
 
 
 def _schema(options: argparse.Namespace) -> Answer:

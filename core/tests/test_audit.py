@@ -10,7 +10,7 @@ from sklearn.metrics import cohen_kappa_score
 from statsmodels.stats.proportion import proportion_confint
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.audit import audit, compare, compare_all
+from jurata_core.audit import audit, compare, compare_all, questions
 from jurata_core.audit.agreement import alpha, kappa, share
 from jurata_core.audit.entries import Entry
 from jurata_core.audit.pairing import MOST_ENTRIES, OFFICIALS, pairs
@@ -194,3 +194,35 @@ class Figures(unittest.TestCase):
                 self.assertAlmostEqual(found_low, low, places=9)
                 self.assertAlmostEqual(found_high, high, places=9)
         self.assertIsNone(share(0, 0))
+
+
+class Questions(unittest.TestCase):
+    def asked(self, *observations):
+        checked = read_log(log(start(), *observations, end()))
+        verdict = adjudicate(checked)
+        return [(one.clock // 1000, one.text) for one in questions(checked, verdict, audit(checked, verdict))]
+
+    def test_with_the_rule_the_held_time_and_the_hold_that_was_off(self):
+        choke = seen(20, "submission", by="b", technique="guillotine", threat="attempt", until=24)
+        rows = [at(20.4, "guard", "a"), choke, at(28.4, "standing"), seen(40, "call", to="a", points=0)]
+        ((clock, text),) = self.asked(*rows[:3])
+        self.assertEqual(clock, 27)
+        self.assertEqual(
+            text,
+            "0:27 not given: 2 points to the athlete for the takedown, held 4.4 s by our eye, "
+            "the guillotine was already off at 0:24. What was missing?",
+        )
+
+    def test_called_differently_and_what_was_not_seen(self):
+        found = self.asked(
+            at(20, "guard", "a"), seen(25, "call", to="a", points=4), at(60, "standing"), seen(90, "call", to="b", points=2)
+        )  # fmt: skip
+        self.assertEqual(
+            [text for _, text in found],
+            ["0:23 4 points to the athlete; by our eye 2 points to the athlete for the takedown, held 40 s by our eye. "
+             "Which, and why?",
+             "1:30 2 points to the opponent: we saw nothing for it. What was it for?"],
+        )  # fmt: skip
+
+    def test_where_both_agree_there_is_nothing_to_ask(self):
+        self.assertEqual(self.asked(at(20, "guard", "a"), seen(25, "call", to="a", points=2)), [])

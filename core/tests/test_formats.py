@@ -16,7 +16,7 @@ import webvtt
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import EXPORTS, export, score
 from jurata_core.faults import FaultyInput
-from jurata_core.formats.captions import SHOWN, captions
+from jurata_core.formats.captions import SHOWN, captions, captions_of
 from jurata_core.formats.schema import match_schema, observation_schemas, ruleset_schema, verdict_schema
 from jurata_core.formats.table import ledger_csv
 from jurata_core.match_log import FORMAT, read_log, write_log
@@ -164,6 +164,21 @@ class Exports(unittest.TestCase):
         self.assertIn("held it for 3 s", found[1][2])
         self.assertEqual(found[-1], ("00:00:18.000", "00:00:35.000", "Athlete 2 | Opponent 0"))
         self.assertEqual(SHOWN, 5000)
+
+    def test_captions_of_a_stretch_cut_out(self):
+        """The times count from its beginning; a heading stands throughout, and alone where there is no score yet."""
+        verdict = adjudicate(read_log(log(start(10), at(20, "guard", "a"), end())))
+        cut = webvtt.from_string(captions_of(verdict, 5_000, 30_000, "0:13 Takedown"))
+        found = [(caption.start, caption.end, caption.text) for caption in cut]
+        self.assertEqual(found[0], ("00:00:00.000", "00:00:05.000", "0:13 Takedown"))
+        self.assertEqual(found[1], ("00:00:05.000", "00:00:18.000", "0:13 Takedown\nAthlete 0 | Opponent 0"))
+        self.assertEqual(found[2][:2], ("00:00:18.000", "00:00:23.000"))
+        self.assertIn("Athlete 2 | Opponent 0\nTakedown:", found[2][2])
+        self.assertEqual(found[-1][1], "00:00:25.000")
+        alone = list(webvtt.from_string(captions_of(verdict, 0, 4_000, "Before")))
+        self.assertEqual(
+            [(one.start, one.end, one.text) for one in alone], [("00:00:00.000", "00:00:04.000", "Before")]
+        )
 
     def test_marks_in_a_name_do_not_break_the_captions(self):
         hold = seen(20, "submission", by="a", technique="choke --> <i>&", threat="close")

@@ -16,7 +16,7 @@ Stamp = tuple[tuple[str, int], ...]
 
 def stamp_of(owner: int) -> Stamp:
     """Which matches count, as they are now: the coach's own, not the second scores of others' matches."""
-    rows = Match.objects.filter(owner_id=owner, second_of=None, revision__gte=0).order_by("pk")
+    rows = Match.objects.filter(owner_id=owner, second_of=None).order_by("pk")
     return tuple((str(pk), revision) for pk, revision in rows.values_list("pk", "revision"))
 
 

@@ -9,7 +9,8 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from jurata_core.chance import Model, draw, solve_together
+from config.errors import Refused
+from jurata_core.chance import Model, Rates, draw, solve_together
 from jurata_core.review import (
     Chain,
     Error,
@@ -34,6 +35,8 @@ from matches.standing import standing
 from .learning import Stamp, stamp_of, taught
 from .models import Causes, Remark
 
+LONGEST_S = 3_600
+"""The chance is reckoned second by second: for matches of up to an hour."""
 DRAWS = 8
 """How many times the rates are drawn for the spread of the chance."""
 WITHIN = 1.28
@@ -156,12 +159,19 @@ def _outlook(pk: uuid.UUID, stamp: tuple[Any, ...], taught_by: Stamp) -> Outlook
     match = Match.objects.get(pk=pk)
     found = reviewed(match)
     rates, _, paces = taught(taught_by)
-    model = Model(found.seen.log.ruleset, max(1, round(found.seen.log.duration / 1000)), rates)
+    model = _model(found.seen, rates)
     seen_all = prospects(found.seen, found.errors, model, paces)
     swings = {error.key: swing for error, swing in zip(found.errors, seen_all.swings, strict=True) if swing is not None}
     weights = {chain.root: _weight(found, chain, swings) for chain in found.chains}
     order = sorted(weights, key=lambda root: weights[root], reverse=True)
     return Outlook(seen_all, swings, order, rates.matches, rates.minutes)
+
+
+def _model(seen: Seen, rates: Rates) -> Model:
+    seconds = max(1, round(seen.log.duration / 1000))
+    if max(seconds, seen.clock(seen.over) / 1000) > LONGEST_S:
+        raise Refused("too_long", "The chance of winning is reckoned for matches of up to an hour.", 422)
+    return Model(seen.log.ruleset, seconds, rates)
 
 
 def _weight(found: Reviewed, chain: Chain, swings: dict[str, Swing]) -> tuple[float, ...]:
@@ -216,7 +226,7 @@ def _spread(pk: uuid.UUID, stamp: tuple[Any, ...], taught_by: Stamp) -> tuple[li
     random = np.random.default_rng(1)  # the same match shows the same spread
     rows = []
     for _ in range(DRAWS):
-        model = Model(found.seen.log.ruleset, max(1, round(found.seen.log.duration / 1000)), draw(counted, random))
+        model = _model(found.seen, draw(counted, random))
         (chances,) = solve_together(model, chances_of(moments, model, found.seen))
         rows.append([chance.win for chance in chances])
     sure = np.clip(np.array(rows), 1e-4, 1 - 1e-4)

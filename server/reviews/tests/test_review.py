@@ -123,6 +123,16 @@ class Prospects(ReviewCase):
             self.assertEqual(self.call("get", f"matches/{empty}/{path}").status_code, 200, path)
 
 
+    def test_a_match_that_never_ends(self):
+        """Seconds are reckoned one by one, so there is a limit; the errors are there all the same."""
+        self.put(self.scored, "late", t=200_000, kind="ruling", to="a", points=1)
+        self.at("delete", "observations/end")
+        for path in ("prospects", "prospects/spread", "report"):
+            answer = self.at("get", path)
+            self.assertEqual((answer.status_code, answer.json()["code"]), (422, "too_long"), path)
+        self.assertTrue(self.review()["found"])
+
+
 class Notes(ReviewCase):
     MARKS = [
         {"kind": "point", "x": 10, "y": 20},

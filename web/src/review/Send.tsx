@@ -6,6 +6,7 @@ import { Problem } from "../components/Problem";
 import { clock, named } from "../components/words";
 
 const STYLES: Record<NonNullable<Cut["style"]>, string> = { plain: "as it is", captions: "with captions", burnt: "score and sentence in the picture" };
+const ADULT = 18;
 const FILES = [
   { form: "log", name: "Log (JSON)", href: "log" },
   { form: "csv", name: "Score (CSV)", href: "file/csv" },
@@ -20,7 +21,7 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
     <div className="grid gap-8">
       <Letter review={review} id={id} />
       <Clips review={review} report={report} cuts={cuts} />
-      <Links id={id} />
+      <Links id={id} minor={review.match.age < ADULT} />
       {report && report.answers.length > 0 && (
         <section>
           <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What {review.match.athlete_name} wrote back</h2>
@@ -111,7 +112,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
             {Object.entries(STYLES).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
           </select>
         </label>
-        <button type="button" className="act py-1!" disabled={missing.length === 0 || cut.isPending} onClick={() => cut.mutate(missing)}>{missing.length === 0 ? "All are cut" : `Cut ${missing.length === 1 ? "the one" : `the ${missing.length}`} that ${missing.length === 1 ? "is" : "are"} missing`}</button>
+        <button type="button" className="act py-1!" disabled={!report || missing.length === 0 || cut.isPending} onClick={() => cut.mutate(missing)}>{missing.length === 0 ? "All are cut" : `Cut ${missing.length === 1 ? "the one" : `the ${missing.length}`} that ${missing.length === 1 ? "is" : "are"} missing`}</button>
       </p>
       <ul>
         {shown.map((error) => {
@@ -140,7 +141,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
   );
 }
 
-function Links({ id }: { id: string }) {
+function Links({ id, minor }: { id: string; minor: boolean }) {
   const queries = useQueryClient();
   const [days, setDays] = useState(14);
   const [copied, setCopied] = useState(false);
@@ -161,6 +162,7 @@ function Links({ id }: { id: string }) {
         <button type="button" className="act py-1!" disabled={make.isPending} onClick={() => { setCopied(false); make.mutate(); }}>Make a link</button>
         <span className="text-slate">Whoever has it sees this report and nothing else.</span>
       </p>
+      {minor && <p className="mb-3 border-l-4 border-alarm pl-3">This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.</p>}
       {address && (
         <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
           <label className="min-w-0 flex-1"><span className="block text-[15px] text-slate">Told this once; copy it now</span>
