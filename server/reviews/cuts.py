@@ -10,7 +10,7 @@ from footage.convert import run_with_progress
 from jurata_core.times import Millis
 
 LOOK = (
-    "FontName=DejaVu Sans,FontSize=16,BorderStyle=3,Outline=4,Shadow=0,OutlineColour=&HB01B1812,BackColour=&HB01B1812"
+    "FontName=DejaVu Sans,FontSize=12,BorderStyle=3,Outline=4,Shadow=0,OutlineColour=&HB01B1812,BackColour=&HB01B1812"
 )
 """How burnt-in captions look: light on a dark band."""
 
