@@ -122,7 +122,6 @@ class Prospects(ReviewCase):
         for path in ("review", "prospects", "prospects/spread", "report"):
             self.assertEqual(self.call("get", f"matches/{empty}/{path}").status_code, 200, path)
 
-
     def test_a_match_that_never_ends(self):
         """Seconds are reckoned one by one, so there is a limit; the errors are there all the same."""
         self.put(self.scored, "late", t=200_000, kind="ruling", to="a", points=1)
