@@ -167,12 +167,13 @@ class Journey(StaticLiveServerTestCase):
         command = [sys.executable, settings.ROOT / "server" / "manage.py", "procrastinate", "worker", "--one-shot"]
         subprocess.run(command, env=outside(), check=True, capture_output=True, timeout=120)
 
-    def until(self, script: str):
-        """Wait for something in the page that no locator sees; the page allows no evaluation of its own."""
+    def until(self, script: str, page: Page | None = None):
+        """Wait for something in a page that no locator sees; a page allows no evaluation of its own."""
+        page = page or self.page
         for _ in range(300):
-            if self.page.evaluate(script):
+            if page.evaluate(script):
                 return
-            self.page.wait_for_timeout(50)
+            page.wait_for_timeout(50)
         self.fail(f"never true in the page: {script}")
 
     def saved(self):

@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import Any, NamedTuple
 
 import numpy as np
+from django.shortcuts import get_object_or_404
 
 from config.errors import Refused
 from jurata_core.chance import Model, Rates, draw, solve_together
@@ -156,8 +157,7 @@ def outlook_of(match: Match) -> Outlook:
 
 @lru_cache(maxsize=32)
 def _outlook(pk: uuid.UUID, stamp: tuple[Any, ...], taught_by: Stamp) -> Outlook:
-    match = Match.objects.get(pk=pk)
-    found = reviewed(match)
+    found = reviewed(get_object_or_404(Match, pk=pk))
     rates, _, paces = taught(taught_by)
     model = _model(found.seen, rates)
     seen_all = prospects(found.seen, found.errors, model, paces)
@@ -218,7 +218,7 @@ def spread_json(match: Match) -> dict[str, Any]:
 
 @lru_cache(maxsize=32)
 def _spread(pk: uuid.UUID, stamp: tuple[Any, ...], taught_by: Stamp) -> tuple[list[float], list[float]]:
-    found = reviewed(Match.objects.get(pk=pk))
+    found = reviewed(get_object_or_404(Match, pk=pk))
     _, counted, _ = taught(taught_by)
     moments = _outlook(pk, stamp, taught_by).prospects.moments
     if not moments:
