@@ -9,6 +9,8 @@ from django.template.loader import render_to_string
 
 from config.printing import pdf
 from footage.models import Clip
+from jurata_core.adjudication.sentences import amount
+from jurata_core.match_log.observations import SIDES, TALLIES
 from jurata_core.review import Error, done_well, otherwise_json, regained, undone
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title
@@ -144,6 +146,12 @@ def _printed(told: dict[str, Any]) -> dict[str, Any]:
         return value
 
     printed: dict[str, Any] = walk(told)
+    for row in printed["line"]:
+        for gain in row["gained"]:
+            gain["said"] = amount(gain["n"], gain["kind"])
+    for side in SIDES:
+        score = printed["score"][side]
+        score["said"] = ", ".join(amount(score[tally], tally) for tally in TALLIES)
     for thing in printed["mattered"]:
         thing["swing"] = round(100 * thing["swing"])
     return printed

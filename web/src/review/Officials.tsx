@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Comparison, ok, type Review } from "../api/client";
 import { Figures } from "../audit/SideBySide";
+import { clockAt } from "../components/clockAt";
 import { Problem } from "../components/Problem";
 import { clock, named } from "../components/words";
 
@@ -56,7 +57,7 @@ export function Officials({ review, comparison, show }: { review: Review; compar
               const t = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
               return (
                 <li key={index} className={`grid grid-cols-[52px_130px_1fr] items-baseline gap-3 border-b border-rule py-1.5 ${line.standing === "agreed" ? "text-slate" : ""}`}>
-                  <button type="button" className="quiet text-left" onClick={() => show(t - 6)}>{clock(clockOf(review, t))}</button>
+                  <button type="button" className="quiet text-left" onClick={() => show(t - 6)}>{clock(clockAt(review.verdict, t)?.clock ?? 0)}</button>
                   <span className={line.standing === "agreed" ? "" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
                   <span>{named(line.because, match)}</span>
                 </li>
@@ -68,10 +69,4 @@ export function Officials({ review, comparison, show }: { review: Review; compar
       {comparison && <Figures comparison={comparison} />}
     </div>
   );
-}
-
-function clockOf(review: Review, t: number): number {
-  let run = 0;
-  for (const [start = 0, stop = 0] of review.verdict.running) run += Math.max(0, Math.min(t, stop) - start);
-  return run;
 }

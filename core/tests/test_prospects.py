@@ -1,0 +1,102 @@
+"""How a match stood all along: its chances, its windows, and what was better let go."""
+
+import json
+import subprocess
+import unittest
+from dataclasses import replace
+from pathlib import Path
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.places import Place
+from jurata_core.chance import Model, prior
+from jurata_core.match_log import read_log
+from jurata_core.review import Seen, errors
+from jurata_core.review.prospects import prospects
+from jurata_core.winnable import guessed
+
+from .errors_made import ON_TOP, PULLED_BY_A, finish
+from .making import at, end, log, seen, start, stop
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def looked_ahead(raw, side="a", rates=None):
+    read = read_log(raw)
+    one = Seen(read, adjudicate(read), side)
+    return prospects(one, errors(one), Model(read.ruleset, 300, rates or prior()), guessed())
+
+
+class Chances(unittest.TestCase):
+    def test_from_either_side_they_add_up_and_end_where_the_match_ended(self):
+        raw = log(*ON_TOP, end())
+        mine, theirs = looked_ahead(raw), looked_ahead(raw, "b")
+        for one, other in zip(mine.chances, theirs.chances, strict=True):
+            self.assertAlmostEqual(one.win, other.lose, places=5)
+            self.assertAlmostEqual(one.win + one.lose, 1, places=5)
+        self.assertEqual((mine.chances[-1].win, theirs.chances[-1].win), (1, 0))
+
+    def test_a_match_won_by_a_finish_is_won_from_there_whatever_the_score(self):
+        told = looked_ahead(log(*PULLED_BY_A, at(40, "mount", "b"), at(60, "guard", "b"), finish(80, "a", "triangle")))
+        self.assertLess(told.chances[-2].win, 0.3)
+        self.assertEqual(told.chances[-1].win, 1)
+
+    def test_a_stop_of_the_clock_takes_no_time(self):
+        told = looked_ahead(log(start(), at(10, "guard", "a"), stop(20), start(80, restart="same"), end(100)))
+        self.assertEqual(len(told.moments), 41)
+
+    def test_a_log_of_nothing(self):
+        told = looked_ahead(log())
+        self.assertEqual((told.moments, told.windows, told.lets), ((), (), ()))
+
+
+class Windows(unittest.TestCase):
+    def test_cut_where_place_or_score_changed_with_the_ways_from_there(self):
+        told = looked_ahead(log(*PULLED_BY_A, at(250, "side", "b"), end()))
+        self.assertEqual([(one.clock // 1000, one.stands) for one in told.windows],
+                         [(0, "level"), (5, "level"), (250, "level"), (253, "behind by 3 points")])  # fmt: skip
+        last = told.windows[-1]
+        self.assertTrue(all(way.takes >= 3_000 for way in last.ways))
+        self.assertEqual([way.closes for way in last.ways], [300_000 - way.takes for way in last.ways])
+        self.assertEqual(last.as_json()["until"], 300)
+
+    def test_who_has_the_last_sweep_is_said_in_the_last_minutes(self):
+        said = {one.clock // 1000: one.turns for one in looked_ahead(log(
+            *PULLED_BY_A, at(100, "guard", "a"), at(256, "guard", "b"), at(292, "guard", "a"), end())).windows}  # fmt: skip
+        self.assertIsNone(said[5])
+        # Eleven seconds a sweep, its three of holding included: four in 44 seconds, the first by the one below.
+        self.assertEqual(said[256], "If both sweep in turn, 4 more are paid, the last one to the opponent.")
+        self.assertEqual(said[292], "With 8 s left a sweep is too late to be paid; it needs 11 s.")
+
+    def test_ahead_needs_no_way(self):
+        told = looked_ahead(log(*ON_TOP, end()))
+        self.assertEqual(told.windows[-1].ways, ())
+        self.assertEqual(told.windows[-1].stands, "ahead by 3 points")
+
+
+class LettingGo(unittest.TestCase):
+    def test_it_is_said_where_the_model_says_so(self):
+        """Where the one below finishes often, an advantage in hand and standing is worth more than two points to come."""
+        per_minute = {band: dict(events) for band, events in prior().per_minute.items()}
+        for band, events in per_minute.items():
+            if band.place == Place("guard", "a"):
+                events.update({one: 30.0 for one in events if one.what == "finish" and one.side == "b"})
+        raw = log(*PULLED_BY_A, at(280, "guard", "a"), end())
+        (let,) = looked_ahead(raw, rates=replace(prior(), per_minute=per_minute)).lets
+        self.assertRegex(
+            let.as_json()["because"], r"At 4:41 letting go, to standing, gave the advantage and \d+ % to win"
+        )
+        self.assertEqual(looked_ahead(raw).lets, ())
+
+
+class CommandLine(unittest.TestCase):
+    def test_the_errors_of_a_log(self):
+        raw = log(*PULLED_BY_A, seen(20, "submission", by="a", technique="triangle", threat="attempt", until=26),
+                  at(28, "side", "b"), end())  # fmt: skip
+        done = subprocess.run(
+            [ROOT / "bin" / "jurata", "review", "-"], input=json.dumps(raw), capture_output=True, text=True, check=True
+        )
+        told = json.loads(done.stdout)
+        first = told["errors"][0]
+        self.assertEqual((first["kind"], first["cost"], first["since"], first["t"]), ("given", "3 points", 26, 31))
+        self.assertEqual(first["otherwise"]["result"]["method"], "undecided")
+        self.assertGreater(first["swing"]["otherwise"], first["swing"]["was"])
