@@ -158,7 +158,7 @@ class Review(Journey):
         expect(phone.get_by_text("Chin up.")).to_be_visible()
         self.assertEqual(phone.evaluate("document.documentElement.scrollWidth"), 390)
         self.until("document.querySelector('video')?.readyState >= 1", phone)
-        self.assertGreaterEqual(phone.evaluate("document.querySelector('video track').track.cues.length"), 1)
+        self.until("document.querySelector('video track')?.track.cues?.length >= 1", phone)
         phone.get_by_role("checkbox").first.check()
         phone.get_by_role("button", name="Answer on").first.click()
         phone.get_by_label("Answer on").first.fill("I froze.")
