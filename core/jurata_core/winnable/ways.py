@@ -11,7 +11,7 @@ least that it can take, not what is likely.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from heapq import heappop, heappush
 from itertools import count
 from typing import Any, Literal, NamedTuple
@@ -273,8 +273,3 @@ def _said(before: Place, after: Place, side: Side, opened: list[str]) -> str:
     if before.top != side:
         return f"come up to {where}"
     return f"to {where}"
-
-
-def later(start: Standpoint, by: Millis) -> Standpoint:
-    """The same place and leads, so much later."""
-    return replace(start, clock=start.clock + by, left=max(0, start.left - by))

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Cut, Prospects, Remark, Review, ReviewError } from "../api/client";
+import type { Prospects, Remark, Review, ReviewError } from "../api/client";
 import { Problem } from "../components/Problem";
 import { clock, held, named } from "../components/words";
 import { Causes } from "./Causes";
@@ -11,7 +11,6 @@ interface Props {
   error: ReviewError;
   review: Review;
   prospects: Prospects | undefined;
-  cuts: Cut[];
   show: (t: number, end?: number) => void;
   chosen: boolean;
   choose: (key: string | null) => void;

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Cut, Prospects, Review } from "../api/client";
+import type { Prospects, Review } from "../api/client";
 import { clock, named } from "../components/words";
 import { Costs } from "./Costs";
 import { ErrorForm } from "./ErrorForm";
@@ -7,10 +7,9 @@ import { ErrorItem } from "./ErrorItem";
 import { type Chain, chainsOf, useRemark } from "./useReview";
 
 /** What cost the match: chains from their roots, what would have changed most first. */
-export function ErrorList({ review, prospects, cuts, t, show, chosen, choose, clip }: {
+export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: {
   review: Review;
   prospects: Prospects | undefined;
-  cuts: Cut[];
   t: number;
   show: (t: number, end?: number) => void;
   chosen: string | null;
@@ -21,7 +20,7 @@ export function ErrorList({ review, prospects, cuts, t, show, chosen, choose, cl
   const remark = useRemark(review.match.id);
   const chains = chainsOf(review, prospects);
   const dismissed = review.found.filter((error) => error.standing === "dismissed");
-  const item = { review, prospects, cuts, show, choose, clip };
+  const item = { review, prospects, show, choose, clip };
   return (
     <div>
       <p className="flex flex-wrap items-baseline justify-between gap-4 pb-2 text-slate">

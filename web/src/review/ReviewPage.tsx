@@ -85,7 +85,7 @@ function Reviewed({ review }: { review: Review }) {
             </Tabs.List>
             <Tabs.Content value="errors" tabIndex={-1}>
               <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
-              <ErrorList review={review} prospects={prospects.data} cuts={cuts} t={t} show={show} chosen={chosen} choose={pick} clip={parts.length > 0} />
+              <ErrorList review={review} prospects={prospects.data} t={t} show={show} chosen={chosen} choose={pick} clip={parts.length > 0} />
             </Tabs.Content>
             <Tabs.Content value="match" tabIndex={-1}><MatchLine review={review} prospects={prospects.data} audit={audit.data?.lines ?? []} calls={calls} t={t} show={show} choose={pick} /></Tabs.Content>
             <Tabs.Content value="officials" tabIndex={-1}><Officials review={review} comparison={audit.data} show={show} /></Tabs.Content>
