@@ -146,9 +146,12 @@ class Search(unittest.TestCase):
         )
         read = read_log(raw)
         point = standpoint(moment_at(adjudicate(read), 140_000), "a", read.duration)
-        for way in ways(point, read.ruleset, read.duration, guessed()):
-            # Points open at 150 s: what comes before it has to be followed by something that pays.
-            self.assertGreaterEqual(140_000 + way.takes, 153_000, way.said)
+        found = ways(point, read.ruleset, read.duration, guessed())
+        self.assertTrue(found)
+        for way in found:
+            # Points open at 150 s: every way begins then, and needs its three seconds.
+            self.assertGreaterEqual(way.takes, 3_000, way.said)
+            self.assertEqual((way.closes, way.possible), (300_000 - way.takes, True))
 
     def test_ahead_there_is_nothing_to_do(self):
         read, verdict = scored(begun("guard top", {"points": 2}, "full-points"), "full-points")

@@ -11,7 +11,7 @@ least that it can take, not what is likely.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from heapq import heappop, heappush
 from itertools import count
 from typing import Any, Literal, NamedTuple
@@ -60,6 +60,7 @@ class Way:
     steps: tuple[str, ...]
     scores: tuple[tuple[str, Tally, int], ...]
     takes: Millis
+    """Of running clock, and from when points are open."""
     closes: Millis
     """The match clock after which it is too late to begin."""
     possible: bool
@@ -122,9 +123,10 @@ def ways(
 ) -> list[Way]:
     """The ways that win, then those that level, the quickest first; a way that only adds to another is left out.
 
-    Empty where the side is ahead already.
+    Empty where the side is ahead already. Before points open, a way begins when they do, from the same place.
     """
-    search = _Search(start, ruleset, duration, paces, most_moves)
+    wait = max(0, ruleset.opening(duration) - start.clock)
+    search = _Search(replace(start, clock=start.clock + wait), ruleset, duration, paces, most_moves)
     if search.outcome(0, 0) == "wins":
         return []
     found: dict[Outcome, list[Way]] = {"wins": [], "levels": []}
@@ -138,8 +140,8 @@ def ways(
             if all(len(known) >= most for known in found.values()):
                 break
             continue
-        closes = duration - takes
-        known.append(Way(outcome, state.steps, state.scores, takes, closes, takes <= start.left))
+        closes, possible = duration - takes, wait + takes <= start.left
+        known.append(Way(outcome, state.steps, state.scores, takes, closes, possible))
     return [*found["wins"], *found["levels"]]
 
 

@@ -33,7 +33,7 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
       <Problem error={answer.error} />
       {own && there && (
         <>
-          <div className="grid gap-x-8 gap-y-4 sm:grid-cols-2">
+          <div className="grid gap-x-8 gap-y-4 xl:grid-cols-2">
             {[own, there].map((column, index) => (
               <section key={column.title} className={index === 1 ? "border-t-4 border-amber-deep pt-2" : "border-t-4 border-rule pt-2"}>
                 <h2 className="pb-2 text-lg font-semibold">{index === 0 ? `As it was scored: ${column.title}` : column.title}</h2>
