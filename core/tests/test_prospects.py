@@ -67,6 +67,11 @@ class Windows(unittest.TestCase):
         self.assertEqual(said[256], "If both sweep in turn, 4 more are paid, the last one to the opponent.")
         self.assertEqual(said[292], "With 8 s left a sweep is too late to be paid; it needs 11 s.")
 
+    def test_before_points_open_it_is_said_when_they_do(self):
+        told = looked_ahead(log(*PULLED_BY_A, at(200, "side", "b"), end(), ruleset="late-points"))
+        self.assertEqual(told.windows[0].stands, "level; points open at 2:30")
+        self.assertEqual(told.windows[-1].stands, "behind by 3 points")
+
     def test_ahead_needs_no_way(self):
         told = looked_ahead(log(*ON_TOP, end()))
         self.assertEqual(told.windows[-1].ways, ())

@@ -116,6 +116,8 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
         reached = tuple(ways(point, seen.log.ruleset, seen.log.duration, paces, MOST_WAYS))
         ahead, by = seen.lead_in(t)
         stands = ("level", f"ahead {by}", f"behind {by}")[ahead]
+        if moment.clock < (opening := seen.log.ruleset.opening(seen.log.duration)):
+            stands += f"; points open at {minutes(opening)}"
         found.append(Window(t, moment.clock, until, stands, reached[:MOST_WAYS], _turns(seen, moment, paces)))
     return found
 
