@@ -100,7 +100,7 @@ def take_review(page: Page) -> None:
     page.evaluate("window.scrollTo(0, 420)")
     take(page, "report-phone")
     page.goto(back.split("?")[0])
-    page.get_by_text("Sorted by what").wait_for()
+    page.get_by_text("four times of five").wait_for(timeout=60_000)
     take(page, "review-phone")
     page.set_viewport_size({"width": 1280, "height": 800})
 
@@ -119,6 +119,10 @@ def main() -> None:
         page.get_by_label("Password").fill("amber-on-the-mat")
         page.get_by_role("button", name="Sign in").click()
         page.get_by_role("heading", name="Saga Brimsund").wait_for()
+        while page.locator("li img").count() < page.get_by_role("listitem").count():  # the worker makes the pictures
+            page.wait_for_timeout(1_000)
+            page.reload()
+            page.get_by_role("heading", name="Saga Brimsund").wait_for()
         take(page, "matches")
         page.get_by_role("link", name="Athletes").click()
         page.get_by_text("Mika Solvard").wait_for()

@@ -159,8 +159,8 @@ def _gone(sender: Any, instance: Cut, **_: Any) -> None:
 
 def make_link(match: Match, days: int) -> tuple[Link, str]:
     """A link to the report that ends after so many days, and its token, which is told only here."""
-    if match.links.count() >= MOST_LINKS:
-        raise Refused("too_many", "This match has many links already; delete the match's old ones by revoking.", 422)
+    if match.links.filter(revoked=False, ends__gt=timezone.now()).count() >= MOST_LINKS:
+        raise Refused("too_many", f"{MOST_LINKS} links to this report hold already. Revoke some of them first.", 422)
     token = secrets.token_urlsafe(24)
     link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
     return link, token

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from datetime import timedelta
+from unittest import mock
 
 from django.utils import timezone
 from pypdf import PdfReader
@@ -132,6 +133,13 @@ class Links(Shared):
         for days in (0, 367, "soon"):
             answer = self.at("post", "links", {"days": days})
             self.assertEqual([fault["path"] for fault in answer.json()["faults"]], ["days"])
+
+    def test_revoking_makes_room_for_another(self):
+        with mock.patch("reviews.actions.MOST_LINKS", 1):
+            made = self.link()
+            self.assertEqual(self.at("post", "links", {"days": 7}).json()["code"], "too_many")
+            self.at("delete", f"links/{made['id']}")
+            self.assertIn("token", self.link())
 
     def test_another_matchs_clip(self):
         token = self.link()["token"]
