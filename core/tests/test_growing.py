@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from jurata_core.adjudication import Adjudicator, adjudicate, outlook
 from jurata_core.adjudication import growing as growing_module
 from jurata_core.adjudication.growing import LEAST_STRIDE
+from jurata_core.adjudication.verdict import common_ends, numbered
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import preset
 
@@ -39,7 +40,7 @@ class Growing(unittest.TestCase):
                 log = replace(log, ruleset=preset(rng.choice(("full-points", "submission-only"))))
             growing.take(log)
             self.assertEqual(growing.verdict, adjudicate(log))
-            self.assertEqual(growing.json, adjudicate(log).as_json())
+            self.assertEqual(numbered(growing.json), adjudicate(log).as_json())
             t = rng.randrange(0, 400_000)
             self.assertEqual(growing.outlook(t), outlook(log, t))
 
@@ -57,14 +58,14 @@ class Growing(unittest.TestCase):
                 t = rng.choice(log.observations).t / 1000 if log.observations else 0
                 (made,) = read_log({**raw, "observations": [random_observation(rng, t)]}).observations
                 known[10_000 + number] = made
-            numbered = [replace(one, index=index) for index, one in known.items()]
-            log = replace(log, observations=tuple(sorted(numbered, key=lambda one: one.t)))
+            indexed = [replace(one, index=index) for index, one in known.items()]
+            log = replace(log, observations=tuple(sorted(indexed, key=lambda one: one.t)))
             with patch("jurata_core.adjudication.growing._spliced", wraps=growing_module._spliced) as spliced:
                 growing.take(log)
             stood += spliced.call_count
             whole = adjudicate(log)
             self.assertEqual(growing.verdict, whole)
-            self.assertEqual(growing.json, whole.as_json())
+            self.assertEqual(numbered(growing.json), whole.as_json())
             t = rng.randrange(0, 400_000)
             self.assertEqual(growing.outlook(t), outlook(log, t))
         return stood
@@ -85,3 +86,14 @@ class Growing(unittest.TestCase):
 
     def test_a_long_log_keeps_marks_on_the_way(self):
         self.follow(random.Random(7), changes=30, length=20 * LEAST_STRIDE)
+
+
+class CommonEnds(unittest.TestCase):
+    @given(st.lists(st.integers(0, 2), max_size=12), st.lists(st.integers(0, 2), max_size=12))
+    def test_as_counted_row_by_row(self, rows, others):
+        head, tail = common_ends(rows, others)
+        shorter = min(len(rows), len(others))
+        alike = [one == other for one, other in zip(rows, others, strict=False)]
+        self.assertEqual(head, alike.index(False) if False in alike else shorter)
+        behind = [one == other for one, other in zip(rows[::-1], others[::-1], strict=False)][: shorter - head]
+        self.assertEqual(tail, behind.index(False) if False in behind else shorter - head)

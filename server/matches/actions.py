@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
+from collections.abc import Container
 from datetime import timedelta
 from typing import Any
 from urllib.parse import quote
@@ -12,6 +13,8 @@ from urllib.request import urlopen
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from config.errors import Refused
@@ -23,7 +26,7 @@ from jurata_core.times import minutes, to_seconds
 from rulebook.models import house_rules_of
 
 from .models import Change, Match, Observation
-from .parts import lay_out, parts_of
+from .parts import ends_before, lay_out, parts_of
 from .standing import standing
 
 TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
@@ -71,49 +74,55 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
     return match
 
 
-@transaction.atomic
-def record(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None = None) -> Match:
+def record(
+    match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None = None
+) -> list[Observation]:
     """Store an observation under its key: made, corrected or brought back, once however often it is sent.
 
     ``based_on`` is the revision of the key that the change was made on. Raises
     Refused("conflict") where it was changed since by another hand, and keeps that.
-    Returns the match at its new revision.
+    The match is a locked one; returns what was written.
     """
-    match = _locked(match)
+    _refuse_finished(match)
     _check(match, body)
-    _put(match, key, body, who, based_on)
-    return match
+    return _put(match, key, body, who, based_on, standing(match).revisions)
 
 
-@transaction.atomic
-def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | None = None) -> Match:
-    """Mark an observation as deleted. Deleting it twice is the same as once. Conflicts as in :func:`record`."""
-    match = _locked(match)
+def take_back(match: Match, key: str, who: AbstractBaseUser, based_on: int | None = None) -> list[Observation]:
+    """Mark an observation as deleted. Deleting it twice is the same as once. Otherwise as :func:`record`."""
+    _refuse_finished(match)
     found = match.observations.filter(key=key, deleted=False).first()
-    if found is not None:
-        _refuse_conflict(found.revision, based_on)
-        _change(match, found, who, None)
-    return match
+    if found is None:
+        return []
+    _refuse_conflict(found.revision, based_on)
+    return [_change(match, found, who, None)]
 
 
-def _put(match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None) -> None:
+def _put(
+    match: Match, key: str, body: dict[str, Any], who: AbstractBaseUser, based_on: int | None, known: Container[str]
+) -> list[Observation]:
     """Put an observation into a locked match; nothing happens where it is there already."""
     body = {**body, "id": key}
-    found = match.observations.filter(key=key).first()
+    found = match.observations.get(key=key) if key in known else None
     if found is not None and not found.deleted and found.body == body:
-        return
+        return []
     _refuse_conflict(0 if found is None else found.revision, based_on)
     if found is None:
         found = Observation(match=match, key=key, sequence=LATER + match.revision, body=body, deleted=True)
-    _change(match, found, who, body)
+    return [_change(match, found, who, body)]
 
 
-def _locked(match: Match) -> Match:
-    """The match for changing. One change after another: their order is part of the log."""
-    match.revision, finished = Match.objects.select_for_update().values_list("revision", "finished").get(pk=match.pk)
-    if finished:
+def locked(matches: QuerySet[Match], match: uuid.UUID) -> Match:
+    """One of some matches for changing, to be asked for in a transaction.
+
+    One change comes after another: their order is part of the log.
+    """
+    return get_object_or_404(matches.select_for_update(of=("self",)), pk=match)
+
+
+def _refuse_finished(match: Match) -> None:
+    if match.finished:
         raise Refused("handed_over", "This second score was handed over and stays as it is.", 422)
-    return match
 
 
 def _refuse_conflict(revision: int, based_on: int | None) -> None:
@@ -121,7 +130,7 @@ def _refuse_conflict(revision: int, based_on: int | None) -> None:
         raise Refused("conflict", "This was changed meanwhile at another place; look at both and choose.", 409)
 
 
-def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> None:
+def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> Observation:
     """Save a row's new state and its step of the history; a body of None deletes it."""
     before = None if row.deleted else row.body
     match.revision += 1
@@ -136,6 +145,7 @@ def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[st
         Change.objects.create(
             match=match, key=row.key, who_id=who.pk, before=before, after=body, revision=match.revision
         )
+    return row
 
 
 def _goes_on(last: Change, key: str, who: AbstractBaseUser, before: Any, after: Any) -> bool:
@@ -150,21 +160,21 @@ def _still(body: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in body.items() if name not in ("t", "until")}
 
 
-@transaction.atomic
-def take_calls(match: Match, text: str, who: AbstractBaseUser) -> Match:
-    """Put the calls of a scoreboard table into the log. Returns the match at its new revision.
+def take_calls(match: Match, text: str, who: AbstractBaseUser) -> list[Observation]:
+    """Put the calls of a scoreboard table into the log of a locked match. Returns what was written.
 
     Reading the same ones again adds nothing: they only move where the log's clock was
     corrected since, and what a coach deleted stays deleted.
     """
-    match = _locked(match)
-    calls = read_calls(text, standing(match).verdict)
+    _refuse_finished(match)
+    before = standing(match)
     deleted = set(match.observations.filter(deleted=True).values_list("key", flat=True))
-    for number, call in enumerate(calls):
+    written: list[Observation] = []
+    for number, call in enumerate(read_calls(text, before.verdict)):
         key = f"table-{number}-{call['clock']}-{call['to']}"
         if key not in deleted:
-            _put(match, key, call, who, None)
-    return match
+            written += _put(match, key, call, who, None, before.revisions)
+    return written
 
 
 def fetch_calls(name: str) -> str:
@@ -220,8 +230,8 @@ def finish_second(match: Match) -> Match:
 def _check(match: Match, body: dict[str, Any]) -> None:
     faults: list[Fault] = []
     seen = read_observation(body, 0, "", faults)
-    end = max((part.end for part in parts_of(match)), default=None) if match.clip_id else None
-    if seen is not None and end is not None and seen.t > end + SLACK_MS:
+    end = None if seen is None else ends_before(match, seen.t - SLACK_MS)
+    if seen is not None and end is not None:
         message = f"{minutes(seen.t)} is after the end of the clip ({minutes(end)})"
         faults.append(Fault("t", message, "out_of_range"))
     if faults:

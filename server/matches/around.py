@@ -232,14 +232,14 @@ class CallsView(APIView):
     @extend_schema(operation_id="take_calls", request=CallsSerializer, responses=ChangedSerializer)
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """Read the officials' calls from the table, or from a file it has written."""
-        found = own_match(request, match)
+        own_match(request, match)  # before the table is asked
         asked = CallsSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         name, lines = asked.validated_data.get("match"), asked.validated_data.get("lines")
         if name is None and lines is None:
             raise FaultyInput([Fault("match", "is missing: name the match on the table, or give the lines", "missing")])
         text = lines if lines is not None else fetch_calls(name)
-        return answer_to(request, found, lambda one: take_calls(one, text, signed_in(request)))
+        return answer_to(request, match, lambda one: take_calls(one, text, signed_in(request)))
 
 
 class SecondsView(APIView):

@@ -34,6 +34,14 @@ def parts_of(match: Match) -> list[Part]:
     return sorted([*first, *further], key=lambda part: part.start)
 
 
+def ends_before(match: Match, t: Millis) -> Millis | None:
+    """Where the footage of a match ends, if that is before ``t``; None where it is not, or there is none."""
+    if match.clip is None or t <= Part(match.clip, match.clip_start_ms).end:  # without a look at further clips
+        return None
+    end = max(part.end for part in parts_of(match))
+    return end if end < t else None
+
+
 @transaction.atomic
 def lay_out(match: Match, parts: list[Part]) -> None:
     """Give a match its clips. Raises FaultyInput where two overlap."""

@@ -1,22 +1,22 @@
 """Where a match stands: its log and verdict, kept in memory from one question to the next.
 
 Every change of a log gets a revision under a lock of its match, so what is kept here is
-brought up to date by reading only the rows that have changed since, whichever process
-wrote them. Never asked for inside a transaction that has written to the log: what is
-rolled back would stay here.
+brought up to date with only the rows that have changed since: those that were just
+written, or, where another process wrote too, by reading them. Never asked for inside a
+transaction that has written to the log: what is rolled back would stay here.
 """
 
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from threading import Lock
 from typing import Any, NamedTuple
 
 from jurata_core.adjudication import Adjudicator, Outlook, Verdict
-from jurata_core.adjudication.verdict import common_ends
+from jurata_core.adjudication.verdict import common_ends, numbered
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import MatchLog, read_log
 from jurata_core.match_log.kinds import read_observation
@@ -26,6 +26,7 @@ from jurata_core.unsure import range_of
 
 from .logs import log_of
 from .models import Match
+from .models import Observation as Row
 
 MOST_KEPT = 32
 UNREAD = -1
@@ -41,10 +42,13 @@ class Standing(NamedTuple):
     """Of each observation by its key, deleted ones too."""
     log: MatchLog
     verdict: Verdict
-    told: Mapping[str, Any]
-    """The verdict with its range as JSON."""
     sent: Mapping[str, Any]
-    """The same as it is sent in a change: each exchange numbers its rows from its own first one."""
+    """The verdict with its range as it is sent in a change: each exchange numbers its rows from its own first one."""
+
+    @property
+    def told(self) -> Mapping[str, Any]:
+        """The verdict with its range as JSON."""
+        return numbered(self.sent)
 
 
 class _Row(NamedTuple):
@@ -64,26 +68,33 @@ class _Kept:
         self.setting: tuple[Any, ...] = ()
         self.rows: dict[str, _Row] = {}
 
-    def catch_up(self, match: Match) -> Standing:
+    def catch_up(self, match: Match, written: Sequence[Row] = ()) -> Standing:
         setting = (match.ruleset, match.duration_ms, match.age, match.belt, match.attire)
         if self.standing is None or setting != self.setting or match.revision > self.standing.revision:
-            revision = max(match.revision, self._read_rows(match))
-            self.standing = self._adjudicated(match, revision)
+            changed = written if self._goes_on_with(written) else self._changed(match)
+            self._take(changed)
+            self.standing = self._adjudicated(match, max([match.revision, *(row.revision for row in changed)]))
             self.setting = setting
         return self.standing
 
-    def _read_rows(self, match: Match) -> int:
-        """Read what has changed since, in the order in which it was first made. Returns its last revision."""
+    def _goes_on_with(self, written: Sequence[Row]) -> bool:
+        """Whether what was written is all that has happened since."""
+        return self.standing is not None and bool(written) and written[0].revision == self.standing.revision + 1
+
+    def _changed(self, match: Match) -> Sequence[Any]:
+        """What has changed since, in the order in which it was first made: rows with what is asked of them."""
         revision = UNREAD if self.standing is None else self.standing.revision
+        rows = match.observations.filter(revision__gt=revision)
+        return list(rows.values_list("key", "sequence", "body", "deleted", "revision", named=True))
+
+    def _take(self, changed: Iterable[Any]) -> None:
         faults: list[Fault] = []
-        changed = match.observations.filter(revision__gt=revision)
-        for key, sequence, body, deleted, at in changed.values_list("key", "sequence", "body", "deleted", "revision"):
-            seen = None if deleted else read_observation(body, sequence, f"observations[{sequence}].", faults)
-            self.rows[key] = _Row(body, seen, at)
-            revision = max(revision, at)
+        for row in changed:
+            path = f"observations[{row.sequence}]."
+            seen = None if row.deleted else read_observation(row.body, row.sequence, path, faults)
+            self.rows[row.key] = _Row(row.body, seen, row.revision)
         if faults:
             raise FaultyInput(faults)
-        return revision
 
     def _adjudicated(self, match: Match, revision: int) -> Standing:
         live = [row for row in self.rows.values() if row.seen is not None]
@@ -96,9 +107,9 @@ class _Kept:
         else:
             self.adjudicator.take(log)
         verdict = self.adjudicator.verdict
-        told = {**self.adjudicator.json, "range": range_of(log, verdict).as_json()}
+        sent = {**self.adjudicator.json, "range": range_of(log, verdict).as_json()}
         revisions = {key: row.revision for key, row in self.rows.items()}
-        return Standing(revision, bodies, revisions, log, verdict, told, _numbered_by_themselves(told))
+        return Standing(revision, bodies, revisions, log, verdict, sent)
 
 
 @lru_cache(maxsize=MOST_KEPT)
@@ -106,11 +117,11 @@ def _kept(match: uuid.UUID) -> _Kept:
     return _Kept()
 
 
-def standing(match: Match) -> Standing:
-    """Where a match stands, at its revision or a later one."""
+def standing(match: Match, written: Sequence[Row] = ()) -> Standing:
+    """Where a match stands, at its revision or a later one; ``written`` is what led to its revision last."""
     kept = _kept(match.pk)
     with kept.lock:
-        return kept.catch_up(match)
+        return kept.catch_up(match, written)
 
 
 def outlook_at(match: Match, t: Millis) -> Outlook:
@@ -139,25 +150,6 @@ def changed(before: Standing | None, now: Standing) -> dict[str, Any]:
         "revisions": revisions,
         "verdict": verdict,
     }
-
-
-def _numbered_by_themselves(told: Mapping[str, Any]) -> dict[str, Any]:
-    """A verdict whose exchanges number their rows by themselves: a row more leaves the later ones alike."""
-    counted = [
-        {**one, "ledger_rows": _COUNTS[len(one["ledger_rows"])], "missed_rows": _COUNTS[len(one["missed_rows"])]}
-        for one in told["exchanges"]
-    ]
-    return {**told, "exchanges": counted}
-
-
-class _Counts(dict[int, list[int]]):
-    """0 up to a number, made once for each."""
-
-    def __missing__(self, n: int) -> list[int]:
-        return self.setdefault(n, list(range(n)))
-
-
-_COUNTS = _Counts()
 
 
 def splice(before: list[Any], now: list[Any]) -> dict[str, Any]:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from typing import Any, cast
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 from django.db.models import Count, Q, QuerySet
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -23,9 +24,9 @@ from jurata_core.times import to_millis, to_seconds
 from roster.models import Athlete
 from rulebook.models import house_rules_of
 
-from .actions import check_settings, record, set_up, take_back
+from .actions import check_settings, locked, record, set_up, take_back
 from .logs import log_of, ruleset_title
-from .models import Match
+from .models import Match, Observation
 from .parts import Part, lay_out, parts_of
 from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictChangeField, VerdictField
 from .standing import changed, outlook_at, standing
@@ -176,10 +177,13 @@ def scored(match: Match) -> dict[str, Any]:
     }
 
 
-def answer_to(request: Request, match: Match, change: Callable[[Match], Match]) -> Response:
+def answer_to(request: Request, match: uuid.UUID, change: Callable[[Match], list[Observation]]) -> Response:
     """Make a change to a log; what has become otherwise by it, if the browser has the log as it was before."""
-    before = standing(match)
-    now = standing(change(match))
+    with transaction.atomic():
+        found = locked(own_matches(request), match)
+        before = standing(found)
+        written = change(found)
+    now = standing(found, written)
     return Response(changed(before if _number(request, "have") == before.revision else None, now))
 
 
@@ -277,17 +281,15 @@ class ObservationView(APIView):
         responses=ChangedSerializer,
     )
     def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
-        found = own_match(request, match)
         if not isinstance(request.data, dict):
             raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
         body, who, based_on = request.data, signed_in(request), _number(request, "based_on")
-        return answer_to(request, found, lambda one: record(one, key, body, who, based_on))
+        return answer_to(request, match, lambda one: record(one, key, body, who, based_on))
 
     @extend_schema(operation_id="take_back", parameters=[BASED_ON, HAVE], responses={200: ChangedSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
-        found = own_match(request, match)
         who, based_on = signed_in(request), _number(request, "based_on")
-        return answer_to(request, found, lambda one: take_back(one, key, who, based_on))
+        return answer_to(request, match, lambda one: take_back(one, key, who, based_on))
 
 
 class OutlookView(APIView):

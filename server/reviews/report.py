@@ -117,8 +117,7 @@ def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
     verdict = found.seen.verdict
     standing = {key for chain in found.chains for key in chain.members}
     rows = []
-    for stretch in verdict.exchanges:
-        awards = [verdict.ledger[index] for index in stretch.awards]
+    for stretch, awards, _ in verdict.filed():
         errors = [one for one in found.errors if stretch.start <= one.found.since < stretch.end]
         began = [one.title for one in errors if one.key in standing]
         if awards or began:

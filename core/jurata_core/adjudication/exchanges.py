@@ -2,109 +2,107 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from ..times import Millis
 from .places import Place
-from .verdict import Award, Stretch, Unheld
+from .verdict import Stretch
 
 
 @dataclass(slots=True)
-class _Exchange:
+class _Current:
+    """The exchange that goes on, and how many rows are filed under it so far."""
+
     start: Millis
     clock_start: Millis
     first: Place
     last: Place
     title: str | None
     by_hand: bool
-    rows_before: int
+    awards: int
+    missed: int
+    from_before: int
+    """How many of them are from before the match began; none but for the first exchange."""
 
-    def after(self, rows: int) -> _Exchange:
-        """The same with so many more rows before it."""
-        return _Exchange(
-            self.start, self.clock_start, self.first, self.last, self.title, self.by_hand, self.rows_before + rows
+    def closed(self, t: Millis, clock: Millis) -> Stretch:
+        return Stretch(
+            self.start, max(self.start, t), self.clock_start, clock, self.title, self.by_hand, self.first, self.last,
+            self.awards, self.missed,
         )  # fmt: skip
 
 
 class Point(NamedTuple):
-    """How many exchanges there are, and the last of them as it is then, where there is one."""
+    """How many exchanges are closed, and the one that goes on as it is then, where there is one."""
 
-    number: int
-    last: tuple[_Exchange, ...]
-
-    def after(self, exchanges: int, rows: int) -> Point:
-        """The same with so many more exchanges and rows before it."""
-        return Point(self.number + exchanges, tuple(last.after(rows) for last in self.last))
+    closed: int
+    current: tuple[_Current, ...]
+    early: tuple[int, int]
 
 
 class ExchangeBook:
-    """Collects exchanges while the fold runs. ``current`` is the index that rows are filed under."""
+    """Collects exchanges while the fold runs. Awards and misses are filed under the one that goes on."""
 
     def __init__(self) -> None:
-        self._all: list[_Exchange] = []
-        self.current = 0
+        self._closed: list[Stretch] = []
+        self._current: _Current | None = None
+        self._early = (0, 0)
+        """Awards and misses from before there was an exchange: they are filed under the first."""
 
     def copy(self) -> ExchangeBook:
-        """Another book with the same exchanges; only the last of them still changes."""
+        """Another book with the same exchanges."""
         return self.back_to(self.point())
 
     def point(self) -> Point:
         """Where the book stands now, to come back to."""
-        return Point(len(self._all), tuple(replace(last) for last in self._all[-1:]))
+        current = () if self._current is None else (replace(self._current),)
+        return Point(len(self._closed), current, self._early)
 
     def back_to(self, point: Point) -> ExchangeBook:
         """Another book as this one, which has gone on since, stood at ``point``."""
-        return self._of(self._all[: max(0, point.number - 1)] + [replace(last) for last in point.last])
+        return _book(self._closed[: point.closed], point.current, point.early)
 
-    def going_on_as(self, point: Point, other: ExchangeBook, rows: int) -> ExchangeBook:
-        """This book with what ``other`` has from its ``point`` on, where both stood alike.
+    def going_on_as(self, point: Point, other: ExchangeBook) -> ExchangeBook:
+        """This book with what ``other`` has from its ``point`` on, where both stood alike."""
+        end = other.point()
+        return _book(self._closed + other._closed[point.closed :], end.current, end.early)
 
-        ``rows`` more rows come before it here.
-        """
-        taken_over = [later.after(rows) for later in other._all[max(0, point.number - 1) :]]
-        return self._of(self._all[: max(0, len(self._all) - len(point.last))] + taken_over)
-
-    def _of(self, exchanges: list[_Exchange]) -> ExchangeBook:
-        book = ExchangeBook()
-        book._all = exchanges
-        book.current = max(0, len(exchanges) - 1)
-        return book
-
-    def begin(
-        self, t: Millis, clock: Millis, place: Place, rows: int, title: str | None = None, by_hand: bool = False
-    ) -> None:
+    def begin(self, t: Millis, clock: Millis, place: Place, title: str | None = None, by_hand: bool = False) -> None:
         """Start an exchange at ``t``. One that began at the same moment and holds no row is taken over."""
-        now = self._all[-1] if self._all else None
-        if now is not None and now.start == t and now.rows_before == rows:
-            now.first = now.last = place
-            now.title = title or now.title
-            now.by_hand = now.by_hand or by_hand
-            return
-        self.current = len(self._all)
-        self._all.append(_Exchange(t, clock, place, place, title, by_hand, rows))
+        now = self._current
+        awards, missed = self._early
+        if now is not None:
+            if now.start == t and now.awards + now.missed == now.from_before:
+                now.first = now.last = place
+                now.title = title or now.title
+                now.by_hand = now.by_hand or by_hand
+                return
+            self._closed.append(now.closed(t, clock))
+            awards = missed = 0
+        self._current = _Current(t, clock, place, place, title, by_hand, awards, missed, awards + missed)
 
     def move(self, place: Place) -> None:
         """Note the position reached last in the current exchange."""
-        if self._all:
-            self._all[-1].last = place
+        if self._current is not None:
+            self._current.last = place
 
-    def close(self, t: Millis, clock: Millis, ledger: Sequence[Award], missed: Sequence[Unheld]) -> tuple[Stretch, ...]:
-        """All exchanges with their ends, awards and misses; rows are filed in order, a run of them to each."""
-        ends = [(after.start, after.clock_start) for after in self._all[1:]] + [(t, clock)]
-        closed = []
-        award = miss = 0
-        for number, (now, (end, clock_end)) in enumerate(zip(self._all, ends, strict=False)):
-            first_award, first_miss = award, miss
-            while award < len(ledger) and ledger[award].exchange == number:
-                award += 1
-            while miss < len(missed) and missed[miss].exchange == number:
-                miss += 1
-            closed.append(
-                Stretch(
-                    now.start, max(now.start, end), now.clock_start, clock_end, now.title, now.by_hand, now.first,
-                    now.last, tuple(range(first_award, award)), tuple(range(first_miss, miss)),
-                )
-            )  # fmt: skip
-        return tuple(closed)
+    def file(self, awards: int = 0, missed: int = 0) -> None:
+        """File rows that were just written."""
+        if self._current is None:
+            self._early = (self._early[0] + awards, self._early[1] + missed)
+        else:
+            self._current.awards += awards
+            self._current.missed += missed
+
+    def close(self, t: Millis, clock: Millis) -> tuple[Stretch, ...]:
+        """All exchanges, the last of them up to ``t``."""
+        last = () if self._current is None else (self._current.closed(t, clock),)
+        return (*self._closed, *last)
+
+
+def _book(closed: list[Stretch], current: tuple[_Current, ...], early: tuple[int, int]) -> ExchangeBook:
+    book = ExchangeBook()
+    book._closed = closed
+    book._current = replace(current[0]) if current else None
+    book._early = early
+    return book

@@ -63,7 +63,7 @@ def finish(state: State, log: MatchLog) -> Verdict:
         open=open_claims,
         missed=tuple(state.missed),
         unpaid=tuple(state.unpaid),
-        exchanges=state.book.close(t, clock, state.ledger, state.missed),
+        exchanges=state.book.close(t, clock),
         counts=tuple(state.counts),
         barred=tuple(state.barred),
         positions=tuple(state.positions),

@@ -11,6 +11,7 @@ the score, and for how many rows and exchanges come before.
 
 from __future__ import annotations
 
+from copy import copy
 from dataclasses import fields
 from itertools import islice
 from typing import Any, NamedTuple
@@ -27,8 +28,6 @@ from .verdict import Told, Verdict, common_ends
 
 LEAST_STRIDE, MOST_MARKS = 32, 32
 """Between two marks lie so many observations at least; a long log has so many marks at most."""
-WITH_EXCHANGE = ("ledger", "missed", "unpaid")
-"""The rows that say which exchange they are in."""
 ONWARD = tuple(
     field.name
     for field in fields(State)
@@ -45,10 +44,6 @@ class _Mark(NamedTuple):
     lengths: tuple[int, ...]
     point: Point
 
-    @property
-    def rows(self) -> int:
-        return sum(length for name, length in zip(HISTORY, self.lengths, strict=True) if name in ("ledger", "missed"))
-
 
 class Adjudicator:
     """The verdict on one match, kept up as its log changes.
@@ -62,7 +57,8 @@ class Adjudicator:
         self._marks: list[_Mark] = []
         self._begin_anew()
         self.verdict: Verdict = self._adjudicate([], 0)
-        self.json: dict[str, Any] = self.verdict.as_json()
+        self.json: dict[str, Any] = self.verdict.told()
+        """As :meth:`Verdict.told`: rows that stay the same from one change to the next are the same objects."""
 
     def take(self, log: MatchLog) -> None:
         """Go on with the changed log of the same match."""
@@ -75,7 +71,7 @@ class Adjudicator:
         self._marks = [mark for mark in self._marks if mark.folded <= alike]
         before = Told(self.verdict, self.json)
         self.verdict = self._adjudicate(later, shift)
-        self.json = self.verdict.as_json(before)
+        self.json = self.verdict.told(before)
 
     def outlook(self, t: Millis) -> Outlook:
         """What can follow from where the match stands at ``t``."""
@@ -143,8 +139,8 @@ def _goes_on_alike(state: State, mark: _Mark, t: Millis) -> bool:
         mine, theirs = (_lately(getattr(one, name), t) for one in (state, other))
         if mine != theirs:
             return False
-    rows = len(state.ledger) + len(state.missed) - mark.rows
-    return state.book.point().last == mark.point.after(0, rows).last
+    here = state.book.point()
+    return (here.current, here.early) == (mark.point.current, mark.point.early)
 
 
 def _lately(times: dict[Any, Millis], t: Millis) -> dict[Any, Millis]:
@@ -159,25 +155,22 @@ def _spliced(
     mark = later[0]
     lengths = [len(getattr(state, name)) for name in HISTORY]
     more = [now - then for now, then in zip(lengths, mark.lengths, strict=True)]
-    rows = len(state.ledger) + len(state.missed) - mark.rows
-    exchanges = state.book.point().number - mark.point.number
+    exchanges = state.book.point().closed - mark.point.closed
     gained = {
         side: {tally: n - mark.state.score[side][tally] for tally, n in score.items()}
         for side, score in state.score.items()
     }
+    level = not any(n for tally in gained.values() for n in tally.values())
     end = _with_score(whole, gained)
     for name, then in zip(HISTORY, mark.lengths, strict=True):
-        kept = getattr(whole, name)[then:]
-        if exchanges and name in WITH_EXCHANGE:
-            kept = [row._replace(exchange=row.exchange + exchanges) for row in kept]
-        setattr(end, name, getattr(state, name) + kept)
-    end.book = state.book.going_on_as(mark.point, whole.book, rows)
+        setattr(end, name, getattr(state, name) + getattr(whole, name)[then:])
+    end.book = state.book.going_on_as(mark.point, whole.book)
     moved = [
         _Mark(
             one.folded + shift,
-            _with_score(one.state, gained),
+            one.state if level else _with_score(one.state, gained),
             tuple(length + by for length, by in zip(one.lengths, more, strict=True)),
-            one.point.after(exchanges, rows),
+            one.point._replace(closed=one.point.closed + exchanges),
         )
         for one in later
     ]
@@ -185,9 +178,9 @@ def _spliced(
 
 
 def _with_score(state: State, gained: Any) -> State:
-    """A twin without history, with so much more on the sheet."""
-    twin = state.fork()
-    for side, tally in gained.items():
-        for kind, n in tally.items():
-            twin.score[side][kind] += n
+    """The same with so much more on the sheet; it shares the rest, which is not to change."""
+    twin = copy(state)
+    twin.score = {
+        side: {kind: n + gained[side][kind] for kind, n in tally.items()} for side, tally in state.score.items()
+    }
     return twin

@@ -105,13 +105,13 @@ def apply_change(state: State, change: Change, place: Place, t: Millis, ref: Ref
         state.claims.append(Claim(kind, side, t, clock, tally, n, barred, ref, counting_from, recount))
     for name, reason in change.unpaid:
         facts: Facts = {"place": state.origin.position, "other": OTHER[side]}
-        state.unpaid.append(Unheld(t, clock, side, name, t, 0, 0, reason, facts, (ref,), state.book.current))
+        state.unpaid.append(Unheld(t, clock, side, name, t, 0, 0, reason, facts, (ref,)))
 
 
 def _begin_exchange(state: State, place: Place, t: Millis) -> None:
     feet_to_mat = (state.last.position == "standing") != (place.position == "standing")
     if feet_to_mat or state.last.top != place.top:
-        state.book.begin(t, state.clock(t), place, len(state.ledger) + len(state.missed))
+        state.book.begin(t, state.clock(t), place)
     else:
         state.book.move(place)
 
@@ -197,10 +197,7 @@ def still_open(state: State, claim: Claim, t: Millis) -> Unheld:
     claim.break_off(t)
     _close(state, claim, t, "open", counting_from)
     needed = state.ruleset.hold
-    return Unheld(
-        t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, needed, "open", {}, (claim.ref,),
-        state.book.current,
-    )  # fmt: skip
+    return Unheld(t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, needed, "open", {}, (claim.ref,))
 
 
 def _end(state: State, claim: Claim, t: Millis) -> None:
@@ -211,15 +208,17 @@ def _end(state: State, claim: Claim, t: Millis) -> None:
 def _unpaid(
     state: State, claim: Claim, t: Millis, reason: str, facts: Facts | None = None, refs: tuple[Ref, ...] = ()
 ) -> None:
-    rows = state.missed if reason.startswith("missed") else state.unpaid
     if reason == "not_open_yet":
         facts = {"opening": state.opening}
-    rows.append(
-        Unheld(
-            t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, state.ruleset.hold, reason,
-            NO_FACTS if facts is None else facts, (claim.ref, *refs), state.book.current,
-        )
+    row = Unheld(
+        t, state.clock(t), claim.side, claim.kind, claim.since, claim.held, state.ruleset.hold, reason,
+        NO_FACTS if facts is None else facts, (claim.ref, *refs),
     )  # fmt: skip
+    if reason.startswith("missed"):
+        state.missed.append(row)
+        state.book.file(missed=1)
+    else:
+        state.unpaid.append(row)
 
 
 def _close(state: State, claim: Claim, t: Millis, outcome: Outcome, counting_from: Millis | None = None) -> None:

@@ -181,4 +181,5 @@ class State:
         if kind == "advantages" and not self.ruleset.advantages:
             return
         self.score[to][kind] += n
-        self.ledger.append(Award(t, self.clock(t), to, kind, n, reason, facts, refs, self.book.current))
+        self.ledger.append(Award(t, self.clock(t), to, kind, n, reason, facts, refs))
+        self.book.file(awards=1)

@@ -35,9 +35,8 @@ def take(state: State, observation: Observation) -> None:
         case seen.Ruling():
             _ruling(state, observation)
         case seen.Exchange():
-            rows = len(state.ledger) + len(state.missed)
             clock = state.clock(observation.t)
-            state.book.begin(observation.t, clock, state.place, rows, observation.title, by_hand=True)
+            state.book.begin(observation.t, clock, state.place, observation.title, by_hand=True)
         case seen.Decision():
             state.votes = observation.votes
         case seen.End():
@@ -70,7 +69,7 @@ def _start(state: State, start: seen.Clock) -> None:
     if not state.started:
         state.started = True
         state.positions.append((t, state.place))
-    state.book.begin(t, state.clock_before, state.place, len(state.ledger) + len(state.missed))
+    state.book.begin(t, state.clock_before, state.place)
 
 
 def _stop(state: State, stop: seen.Clock) -> None:

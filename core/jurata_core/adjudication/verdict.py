@@ -5,11 +5,12 @@ Rows are named tuples: a long match makes thousands, and a tuple is made in a th
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any, NamedTuple
 
-from ..match_log.observations import Ref, Side, Tally
+from ..match_log.observations import SIDES, TALLIES, Ref, Side, Tally
 from ..times import Millis, to_seconds
 from .places import Place
 from .sentences import amount, sentence
@@ -28,7 +29,6 @@ class Award(NamedTuple):
     reason: str
     facts: Facts
     observations: tuple[Ref, ...]
-    exchange: int
 
     def as_json(self) -> dict[str, Any]:
         return {
@@ -59,7 +59,6 @@ class Unheld(NamedTuple):
     reason: str
     facts: Facts
     observations: tuple[Ref, ...]
-    exchange: int
 
     def as_json(self) -> dict[str, Any]:
         return {
@@ -135,7 +134,10 @@ class Barred(NamedTuple):
 
 
 class Stretch(NamedTuple):
-    """One exchange. Times are footage; ``awards`` and ``missed`` index the verdict's lists."""
+    """One exchange. Times are footage; ``awards`` and ``missed`` are how many rows of the verdict's lists it holds.
+
+    Exchanges hold the rows in their order, so where the rows of one begin is where those of the one before end.
+    """
 
     start: Millis
     end: Millis
@@ -145,8 +147,8 @@ class Stretch(NamedTuple):
     by_hand: bool
     first: Place
     last: Place
-    awards: tuple[int, ...]
-    missed: tuple[int, ...]
+    awards: int
+    missed: int
 
 
 class Warned(NamedTuple):
@@ -222,10 +224,30 @@ class Verdict:
             "because": sentence(f"result_{self.result.method}", {**self.result.facts, "winner": self.result.winner}),
         }
 
-    def as_json(self, before: Told | None = None) -> dict[str, Any]:
-        """The verdict as ``bin/jurata score`` prints it, but for its range; times in seconds.
+    def filed(self) -> Iterator[tuple[Stretch, Sequence[Award], Sequence[Unheld]]]:
+        """Each exchange with its awards and misses."""
+        award = miss = 0
+        for stretch in self.exchanges:
+            awards, misses = award + stretch.awards, miss + stretch.missed
+            yield stretch, self.ledger[award:awards], self.missed[miss:misses]
+            award, miss = awards, misses
 
-        Rows that stand as in the verdict ``before`` are taken from what was told of it.
+    def exchanges_of_awards(self) -> list[int]:
+        """The number of the exchange of each row of the ledger; 0 where there is no exchange."""
+        return _filed_under([stretch.awards for stretch in self.exchanges], len(self.ledger))
+
+    def exchanges_of_missed(self) -> list[int]:
+        """The same for each row of what was missed."""
+        return _filed_under([stretch.missed for stretch in self.exchanges], len(self.missed))
+
+    def as_json(self) -> dict[str, Any]:
+        """The verdict as ``bin/jurata score`` prints it, but for its range; times in seconds."""
+        return numbered(self.told())
+
+    def told(self, before: Told | None = None) -> dict[str, Any]:
+        """The verdict as JSON, in which each exchange numbers its rows from its own first one.
+
+        What stands as in the verdict ``before`` is taken from what was told of it, the same objects.
         """
         rows = {name: self._rows(name, before) for name in ROWS}
         rows["exchanges"] = self._exchanges(before)
@@ -236,71 +258,96 @@ class Verdict:
         rows, tell = getattr(self, name), ROWS[name]
         if before is None:
             return [tell(row) for row in rows]
-        known = getattr(before.verdict, name)
-        if name in NUMBERED:
-            head, tail = common_ends([row[:-1] for row in rows], [row[:-1] for row in known])
-        else:
-            head, tail = common_ends(rows, known)
-        told = before.json[name]
+        known, told = getattr(before.verdict, name), before.json[name]
+        head, tail = common_ends(rows, known)
         middle = [tell(row) for row in rows[head : len(rows) - tail]]
         return [*told[:head], *middle, *told[len(known) - tail :]]
 
     def _exchanges(self, before: Told | None) -> list[dict[str, Any]]:
         if before is None:
-            return [self._exchange(stretch) for stretch in self.exchanges]
-        head, tail = common_ends(self._gained(), before.verdict._gained())
+            return [_exchange(*filed) for filed in self.filed()]
+        known = before.verdict
+        head, tail = common_ends(self.exchanges, known.exchanges)
+        awards_head, awards_tail = common_ends(self.ledger, known.ledger)
+        missed_head, missed_tail = common_ends(self.missed, known.missed)
+        # An exchange is told alike where its rows are alike too.
+        head = _holding(self.exchanges[:head], awards_head, missed_head)
+        tail = _holding(self.exchanges[::-1][:tail], awards_tail, missed_tail)
         told = before.json["exchanges"]
-        end = len(self.exchanges) - tail
-        middle = [self._exchange(stretch) for stretch in self.exchanges[head:end]]
-        # The same exchanges, but their rows may have other numbers now.
-        moved = zip(told[len(told) - tail :], self.exchanges[end:], strict=True)
-        return [*told[:head], *middle, *({**as_told, **_numbers(stretch)} for as_told, stretch in moved)]
-
-    def _gained(self) -> list[tuple[Any, ...]]:
-        """Each exchange with its awards and misses themselves, instead of their numbers."""
-        return [(*stretch[:-2], *self._gains(stretch)) for stretch in self.exchanges]
-
-    def _gains(self, stretch: Stretch) -> tuple[Sequence[Award], Sequence[Unheld]]:
-        """The awards and the misses of an exchange."""
-        return [self.ledger[index] for index in stretch.awards], [self.missed[index] for index in stretch.missed]
-
-    def _exchange(self, stretch: Stretch) -> dict[str, Any]:
-        awarded = {side: {"points": 0, "advantages": 0, "penalties": 0} for side in self.score}
-        missed: dict[str, list[str]] = {side: [] for side in self.score}
-        awards, misses = self._gains(stretch)
-        for award in awards:
-            awarded[award.to][award.kind] += award.n
-        for miss in misses:
-            missed[miss.to].append(miss.claim)
-        return {
-            "start": to_seconds(stretch.start),
-            "end": to_seconds(stretch.end),
-            "clock_start": to_seconds(stretch.clock_start),
-            "clock_end": to_seconds(stretch.clock_end),
-            "title": stretch.title,
-            "by_hand": stretch.by_hand,
-            "first": stretch.first._asdict(),
-            "last": stretch.last._asdict(),
-            "awarded": awarded,
-            "missed": missed,
-            **_numbers(stretch),
-        }
+        middle = [_exchange(*filed) for filed in islice(self.filed(), head, len(self.exchanges) - tail)]
+        return [*told[:head], *middle, *told[len(told) - tail :]]
 
 
-def _numbers(stretch: Stretch) -> dict[str, list[int]]:
-    return {"ledger_rows": list(stretch.awards), "missed_rows": list(stretch.missed)}
+def _holding(stretches: Sequence[Stretch], awards: int, missed: int) -> int:
+    """How many exchanges hold no more than so many rows."""
+    most = len(stretches)
+    held = sum(stretch.awards for stretch in stretches), sum(stretch.missed for stretch in stretches)
+    while most and (held[0] > awards or held[1] > missed):
+        most -= 1
+        held = held[0] - stretches[most].awards, held[1] - stretches[most].missed
+    return most
+
+
+def _exchange(stretch: Stretch, awards: Sequence[Award], misses: Sequence[Unheld]) -> dict[str, Any]:
+    awarded = {side: dict.fromkeys(TALLIES, 0) for side in SIDES}
+    missed: dict[Side, list[str]] = {side: [] for side in SIDES}
+    for award in awards:
+        awarded[award.to][award.kind] += award.n
+    for miss in misses:
+        missed[miss.to].append(miss.claim)
+    return {
+        "start": to_seconds(stretch.start),
+        "end": to_seconds(stretch.end),
+        "clock_start": to_seconds(stretch.clock_start),
+        "clock_end": to_seconds(stretch.clock_end),
+        "title": stretch.title,
+        "by_hand": stretch.by_hand,
+        "first": stretch.first._asdict(),
+        "last": stretch.last._asdict(),
+        "awarded": awarded,
+        "missed": missed,
+        "ledger_rows": list(range(stretch.awards)),
+        "missed_rows": list(range(stretch.missed)),
+    }
+
+
+def numbered(told: Mapping[str, Any]) -> dict[str, Any]:
+    """What :meth:`Verdict.told` says, with the rows of the exchanges numbered as in the verdict's lists."""
+    exchanges = []
+    award = miss = 0
+    for one in told["exchanges"]:
+        awards, misses = award + len(one["ledger_rows"]), miss + len(one["missed_rows"])
+        exchanges.append({**one, "ledger_rows": list(range(award, awards)), "missed_rows": list(range(miss, misses))})
+        award, miss = awards, misses
+    return {**told, "exchanges": exchanges}
+
+
+def _filed_under(counts: Sequence[int], rows: int) -> list[int]:
+    filed = [number for number, count in enumerate(counts) for _ in range(count)]
+    return filed + [0] * (rows - len(filed))
 
 
 def common_ends(rows: Sequence[Any], others: Sequence[Any]) -> tuple[int, int]:
     """How many rows two lists have in common from their beginnings, and beyond those from their ends."""
     shorter = min(len(rows), len(others))
-    head = 0
-    while head < shorter and (rows[head] is others[head] or rows[head] == others[head]):
-        head += 1
-    tail = 0
-    while tail < shorter - head and (rows[-1 - tail] is others[-1 - tail] or rows[-1 - tail] == others[-1 - tail]):
-        tail += 1
+    head = _alike(lambda low, high: rows[low:high] == others[low:high], shorter)
+    n, m = len(rows), len(others)
+    tail = _alike(lambda low, high: rows[n - high : n - low] == others[m - high : m - low], shorter - head)
     return head, tail
+
+
+def _alike(same: Callable[[int, int], bool], most: int) -> int:
+    """How far it is the same from 0 on, by halves: whole slices are compared faster than rows one by one."""
+    low, high = 0, most
+    if same(0, most):
+        return most
+    while low < high:
+        middle = (low + high + 1) // 2
+        if same(low, middle):
+            low = middle
+        else:
+            high = middle - 1
+    return low
 
 
 class Told(NamedTuple):
@@ -322,5 +369,3 @@ ROWS: dict[str, Callable[[Any], Any]] = {
     "warnings": Warned.as_json,
 }
 """The lists of a verdict that tell each row by itself, and how."""
-NUMBERED = ("ledger", "open", "missed", "unpaid")
-"""Rows whose last field is the number of their exchange, which they do not tell."""

@@ -40,11 +40,11 @@ class Entry(NamedTuple):
 
 def awarded(verdict: Verdict) -> list[Entry]:
     """Every row of the ledger, in its order."""
-    return [_of(row) for row in verdict.ledger]
+    return [_of(row, number) for row, number in zip(verdict.ledger, verdict.exchanges_of_awards(), strict=True)]
 
 
-def _of(row: Award) -> Entry:
-    return Entry(row.t, row.to, row.kind, row.n, row.as_json()["because"], row.observations, row.exchange)
+def _of(row: Award, exchange: int) -> Entry:
+    return Entry(row.t, row.to, row.kind, row.n, row.as_json()["because"], row.observations, exchange)
 
 
 def called(log: MatchLog) -> list[Entry]:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from itertools import chain
 
 from ..adjudication import Verdict
 from ..adjudication.places import Place
 from ..adjudication.sentences import PLACES, WHO, amount
-from ..adjudication.verdict import Award, Stretch, Unheld
+from ..adjudication.verdict import Award, Unheld
 from ..match_log import MatchLog
 from ..match_log.observations import SIDES, TALLIES
 from ..times import minutes
@@ -25,11 +26,11 @@ def score_sheet(log: MatchLog, verdict: Verdict) -> str:
         numbers = "".join(f"{verdict.score[side][tally]:>12}" for tally in TALLIES)
         lines.append(f"{_who(side):14}{numbers}")
     lines += ["", str(said["because"]), ""]
-    for number, stretch in enumerate(verdict.exchanges, 1):
+    for number, (stretch, awards, missed) in enumerate(verdict.filed(), 1):
         title = f" · {stretch.title}" if stretch.title else ""
         span = f"{minutes(stretch.clock_start)} to {minutes(stretch.clock_end)}"
         lines.append(f"{number}. {span} · {_place(stretch.first)} to {_place(stretch.last)}{title}")
-        for row in _rows(verdict, stretch):
+        for row in _in_order(awards, missed):
             given = amount(row.n, row.kind) if isinstance(row, Award) else "missed"
             lines += [f"   {minutes(row.clock):>5}  {_who(row.to)}, {given}", f"          {row.as_json()['because']}"]
     doubtful = list(chain((row["because"] for row in said["barred"]), (row["because"] for row in said["warnings"])))
@@ -38,11 +39,9 @@ def score_sheet(log: MatchLog, verdict: Verdict) -> str:
     return "\n".join([*lines, "", DEFERENCE]) + "\n"
 
 
-def _rows(verdict: Verdict, stretch: Stretch) -> list[Award | Unheld]:
+def _in_order(awards: Sequence[Award], missed: Sequence[Unheld]) -> list[Award | Unheld]:
     """Awards and misses of one exchange in order of time; a miss that gave an advantage is told by that."""
-    awards = [verdict.ledger[index] for index in stretch.awards]
     consoled = {(row.t, row.to) for row in awards if row.reason == "lost"}
-    missed = [verdict.missed[index] for index in stretch.missed]
     rows: list[Award | Unheld] = [*awards, *(miss for miss in missed if (miss.t, miss.to) not in consoled)]
     return sorted(rows, key=lambda row: row.t)
 

@@ -85,6 +85,23 @@ class Seen:
         """The number of the exchange that a time falls into."""
         return next((n for n, one in enumerate(self.verdict.exchanges) if one.start <= t <= one.end), None)
 
+    def exchange_of(self, row: Award | Unheld) -> int:
+        """The number of the exchange that a row is filed under; of one that paid nothing, the one that began last."""
+        filed = self._filed.get(id(row))
+        return max(0, bisect_right(self._starts, row.t) - 1) if filed is None else filed
+
+    @cached_property
+    def _filed(self) -> dict[int, int]:
+        """Of each row of the verdict, by its identity."""
+        verdict = self.verdict
+        rows = [*verdict.ledger, *verdict.missed]
+        numbers = [*verdict.exchanges_of_awards(), *verdict.exchanges_of_missed()]
+        return {id(row): number for row, number in zip(rows, numbers, strict=True)}
+
+    @cached_property
+    def _starts(self) -> list[Millis]:
+        return [one.start for one in self.verdict.exchanges]
+
     def clock(self, t: Millis) -> Millis:
         return self.verdict.clock_at(t)
 

@@ -41,7 +41,9 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
                 "cost": amount(rows[0].n, rows[0].kind),
             }  # fmt: skip
             refs = (hold.ref, *rows[0].observations)
-            yield Found("leg_swept", hold.t, rows[0].t, rows[0].exchange, refs, facts, loss, tuple(rows), place=place)
+            yield Found(
+                "leg_swept", hold.t, rows[0].t, seen.exchange_of(rows[0]), refs, facts, loss, tuple(rows), place=place
+            )
 
 
 def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:

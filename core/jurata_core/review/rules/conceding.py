@@ -56,7 +56,7 @@ def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], si
     # A hold or a near thing is of itself; a claim is of the change of place that led to it.
     drop = row.observations if row.reason in ("near", "close_submission") else ()
     return Found(
-        kind, since, row.t, row.exchange, row.observations, told, loss, (row,), drop,
+        kind, since, row.t, seen.exchange_of(row), row.observations, told, loss, (row,), drop,
         place=seen.place_before(seen.began(row)),
     )  # fmt: skip
 
@@ -114,6 +114,6 @@ def gripped(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
                 "after": max(0, began - grip.until), "cost": str(loss_of([row], seen.side)),
             }  # fmt: skip
             yield Found(
-                "gripped", grip.t, row.t, row.exchange, (grip.ref, *row.observations), facts, rows=(row,),
+                "gripped", grip.t, row.t, seen.exchange_of(row), (grip.ref, *row.observations), facts, rows=(row,),
                 place=seen.place_before(began),
             )  # fmt: skip

@@ -33,7 +33,7 @@ def penalty(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         # A foul by both (a double pull too long) has no observation of its own to leave out.
         drop = row.observations if row.facts["foul"] != "double_pull" else ()
         loss = loss_of(rows, seen.side)
-        yield Found("penalty", row.t, row.t, row.exchange, row.observations, facts, loss, tuple(rows), drop)
+        yield Found("penalty", row.t, row.t, seen.exchange_of(row), row.observations, facts, loss, tuple(rows), drop)
 
 
 def paid_pull(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -42,7 +42,7 @@ def paid_pull(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         if row.to == seen.side and row.reason == "pull_cost":
             facts = {"sentence": row.as_json()["because"]}
             loss = loss_of([row], seen.side)
-            yield Found("paid_pull", row.t, row.t, row.exchange, row.observations, facts, loss, (row,))
+            yield Found("paid_pull", row.t, row.t, seen.exchange_of(row), row.observations, facts, loss, (row,))
 
 
 def illegal(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:

@@ -61,7 +61,8 @@ def lost_claims(seen: Seen, kind: str, rows: list[Unheld], facts: Mapping[str, o
     }
     since = min(row.since for row in rows)
     return Found(
-        kind, since, last.t, last.exchange, tuple(dict.fromkeys(ref for row in rows for ref in row.observations)),
+        kind, since, last.t, seen.exchange_of(last),
+        tuple(dict.fromkeys(ref for row in rows for ref in row.observations)),
         {
             "claim": last.claim, "claims": claims, "held": max(row.held for row in rows), "needed": last.needed,
             "ending": ending[str(last.facts["ending"])], "cost": cost, **facts,
@@ -86,7 +87,7 @@ def reversal(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         left = seen.left(row.t)
         if row.to == seen.side and row.reason == "reversal" and sweep and left >= limits["left"]:
             facts = {"sentence": row.as_json()["because"], "left": left, "worth": amount(sweep, "points")}
-            yield Found("reversal", row.t, row.t, row.exchange, row.observations, facts, Loss(sweep))
+            yield Found("reversal", row.t, row.t, seen.exchange_of(row), row.observations, facts, Loss(sweep))
 
 
 def retaken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -95,4 +96,4 @@ def retaken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         if row.to == seen.side and row.reason == "paid_before":
             facts = {"claim": row.claim, "sentence": row.as_json()["because"]}
             place = PLACE_OF[row.claim, seen.side]
-            yield Found("retaken", row.t, row.t, row.exchange, row.observations, facts, place=place)
+            yield Found("retaken", row.t, row.t, seen.exchange_of(row), row.observations, facts, place=place)
