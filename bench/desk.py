@@ -24,21 +24,20 @@ ROUNDS = 60
 ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 LONG = 1_000
 CLIP_SECONDS = 700
+LOOK_MS = 50
+"""How often the script looks whether it is there: at every frame, the looking itself would keep the page busy."""
 
-# The save line says that everything is saved in the same breath as the verdict is drawn;
-# a task after the next animation frame that is on the screen.
+# The spine says which revision of the log it shows: with a new one the verdict is drawn.
+# A task after the next animation frame that is on the screen.
 WATCH_KEYS = """() => {
   window.times = [];
-  let pressed = 0, away = false;
-  window.addEventListener("keydown", () => { pressed = performance.now(); away = false; }, true);
-  const line = document.querySelector("[data-testid=save-state]");
+  let pressed = 0;
+  window.addEventListener("keydown", () => { pressed = performance.now(); }, true);
+  const spine = document.querySelector("[data-testid=spine]");
   new MutationObserver(() => {
-    if (line.textContent !== "Saved") { away = true; return; }
-    if (!away) return;
-    away = false;
     const from = pressed;
     requestAnimationFrame(() => setTimeout(() => window.times.push(performance.now() - from)));
-  }).observe(line, { characterData: true, childList: true, subtree: true });
+  }).observe(spine, { attributes: true, attributeFilter: ["data-revision"] });
 }"""
 # A frame is painted when the player presents it.
 WATCH_FRAMES = """() => {
@@ -117,7 +116,7 @@ def measure(page: Page, match: str, end: float) -> None:
     page.evaluate("window.frames_shown = []")
     for number in range(ROUNDS):
         page.keyboard.press("ArrowRight")
-        page.wait_for_function("count => window.frames_shown.length > count", arg=number)
+        page.wait_for_function("count => window.frames_shown.length > count", arg=number, polling=LOOK_MS)
     told("frame step to its frame painted", page.evaluate("window.frames_shown"))
     page.evaluate("window.frames_shown = []")
     spine = page.get_by_test_id("spine")
@@ -136,7 +135,7 @@ def measure(page: Page, match: str, end: float) -> None:
         page.evaluate("window.times = []")
         for number in range(ROUNDS):
             page.keyboard.press("gstm"[number % 4])
-            page.wait_for_function("count => window.times.length > count", arg=number)
+            page.wait_for_function("count => window.times.length > count", arg=number, polling=LOOK_MS)
             page.keyboard.press("ArrowRight")
             page.wait_for_timeout(120)
         told(f"key press to verdict painted, {where}", page.evaluate("window.times"))

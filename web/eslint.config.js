@@ -10,8 +10,9 @@ export default defineConfig(
   {
     plugins: { "react-hooks": hooks },
     rules: {
-      "react-hooks/rules-of-hooks": "error",
+      ...hooks.configs.recommended.rules,
       "react-hooks/exhaustive-deps": "error",
+      "react-hooks/incompatible-library": "off", // the one of that kind, the virtual list, is left alone by the compiler
       "@typescript-eslint/switch-exhaustiveness-check": "error",
     },
     languageOptions: { parserOptions: { projectService: true } },

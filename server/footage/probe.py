@@ -21,6 +21,9 @@ STILL = {"image2", "png_pipe", "jpeg_pipe", "gif", "mp3", "tty", "srt", "webvtt"
 LONGEST_GAP = 2_500
 """Milliseconds between keyframes up to which a clip seeks well: a seek decodes from the one before."""
 MOST_PIXELS = 1920 * 1088
+MOST_DECODED = 27 * MOST_PIXELS
+"""Pixels that a seek may have to decode, the frames since the keyframe before; two slow cores take 2 ms for one of
+1080p, and a step to the next frame should be there within 80."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +49,15 @@ class Frames:
     def longest_gap(self) -> int:
         """The longest time between two keyframes, or from the last one to the end."""
         return max((later - t for t, later in pairwise([*self.keys, *self.times[-1:]])), default=0)
+
+    @property
+    def longest_run(self) -> int:
+        """The most frames from a keyframe up to the next one."""
+        keys, run, longest = set(self.keys), 0, 0
+        for t in self.times:
+            run = 1 if t in keys else run + 1
+            longest = max(longest, run)
+        return longest
 
 
 def probe(path: Path) -> Footage:

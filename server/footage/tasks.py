@@ -15,7 +15,7 @@ from procrastinate.contrib.django import app
 
 from .convert import NotMade, Stopped, make_pictures, make_proxy
 from .models import Clip
-from .probe import LONGEST_GAP, MOST_PIXELS, Frames, frames_in, probe
+from .probe import LONGEST_GAP, MOST_DECODED, MOST_PIXELS, Frames, frames_in, probe
 
 TELL_EVERY = 0.5
 """Seconds between two reports of progress."""
@@ -47,9 +47,7 @@ def prepare(clip: str) -> None:
 def _prepare(clip: Clip) -> None:
     frames = keep_frames(clip)
     make_pictures(clip.path, clip.beside("poster.jpg"), clip.beside("strip.jpg"), clip.duration_ms or 0)
-    playable = probe(clip.path).playable
-    large = (clip.width or 0) * (clip.height or 0) > MOST_PIXELS
-    if not playable or large or frames.longest_gap > LONGEST_GAP:
+    if not probe(clip.path).playable or not _seeks_well(clip, frames):
         partial = clip.beside("proxy.part")
         make_proxy(
             clip.path, partial, clip.duration_ms or 0, Reporter(Clip.objects.filter(pk=clip.pk, work=Clip.Work.WORKING))
@@ -60,6 +58,12 @@ def _prepare(clip: Clip) -> None:
     clip.state, clip.work, clip.progress = Clip.State.READY, Clip.Work.DONE, 1
     if Clip.objects.filter(pk=clip.pk).exclude(work=Clip.Work.CANCELLED).exists():
         clip.save(update_fields=["state", "work", "progress", "proxied"])
+
+
+def _seeks_well(clip: Clip, frames: Frames) -> bool:
+    pixels = (clip.width or 0) * (clip.height or 0)
+    decoded = pixels * frames.longest_run
+    return pixels <= MOST_PIXELS and frames.longest_gap <= LONGEST_GAP and decoded <= MOST_DECODED
 
 
 def keep_frames(clip: Clip) -> Frames:

@@ -15,8 +15,8 @@ from django.utils import timezone
 
 from footage.convert import NotMade, Stopped
 from footage.models import Clip
-from footage.probe import frames_in, probe
-from footage.tasks import prepare
+from footage.probe import Frames, frames_in, probe
+from footage.tasks import _seeks_well, prepare
 
 
 def made(name: str, *arguments: str) -> bytes:
@@ -167,6 +167,15 @@ class Preparing(ClipCase):
         self.assertGreater(frames_in(clip.path).longest_gap, 2500)
         self.assertEqual((before, clip.proxied), ("ready", True))
         self.assertLessEqual(frames_in(clip.played[0]).longest_gap, 1300)
+
+    def test_a_large_picture_needs_its_keyframes_closer(self):
+        one_a_second = Frames(times=list(range(0, 4000, 33)), keys=[0, 990, 1980, 2970])
+        self.assertEqual(one_a_second.longest_run, 32)  # the last one goes on to the end
+        for width, height, well in ((1280, 720, True), (1920, 1080, False)):
+            with self.subTest(width=width):
+                self.assertEqual(_seeks_well(Clip(width=width, height=height), one_a_second), well)
+        closer = Frames(times=list(range(0, 4000, 40)), keys=list(range(0, 4000, 1000)))
+        self.assertTrue(_seeks_well(Clip(width=1920, height=1080), closer))
 
     def test_cancelled_and_tried_again(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))

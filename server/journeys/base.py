@@ -176,8 +176,11 @@ class Journey(StaticLiveServerTestCase):
             page.wait_for_timeout(50)
         self.fail(f"never true in the page: {script}")
 
-    def saved(self):
-        expect(self.page.get_by_test_id("save-state")).to_have_text("Saved")
+    def saved(self, page: Page | None = None):
+        """Wait until nothing is on its way to the server."""
+        state = (page or self.page).get_by_test_id("save-state")
+        expect(state).to_have_attribute("aria-busy", "false")
+        expect(state).to_have_text("Saved")
 
     def score(self) -> list[str]:
         """Points of the athlete and of the opponent as they stand on the sheet."""

@@ -54,7 +54,7 @@ class Hands(Journey):
         expect(conflict).to_contain_text("There: Guard at 0:04.000. Here: Guard at 0:03.000.")
         self.assertEqual(log_of(match)["observations"][1]["t"], 4)
         conflict.get_by_role("button", name="Put mine").click()
-        expect(other.get_by_test_id("save-state")).to_have_text("Saved")
+        self.saved(other)
         mine = log_of(match)["observations"][1]
         self.assertEqual((mine["t"], mine["sure"]), (3, False))
 
@@ -166,7 +166,7 @@ class SecondScorer(Journey):
         for t, key in (("1", "c"), ("3", "g"), ("9", "f")):
             blind.get_by_label("Time in the footage").fill(t)
             blind.keyboard.press(key)
-            expect(blind.get_by_test_id("save-state")).to_have_text("Saved")
+            self.saved(blind)
         blind.get_by_role("button", name="Hand over").click()
         blind.get_by_role("button", name="I am done: hand it over").click()
         blind.get_by_role("link", name="See both side by side").click()

@@ -69,6 +69,7 @@ export const UNREACHABLE = "The server can't be reached. Is it running? What you
 // Without a step in between a request leaves in the same task as the key that made it.
 export const api = createClient<paths>({
   baseUrl: "/",
+  cache: "no-store", // nor is there then anything to look for in the browser's cache before a change is sent
   fetch: (request) => {
     request.headers.set("X-CSRFToken", csrfToken());
     return fetch(request).catch(() => {

@@ -1,8 +1,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import { memo, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
 import type { Keyed } from "../desk/useLog";
-import { exchangeAt } from "./clockAt";
+import { exchangeAt, SAME } from "./clockAt";
 import { describe, doubtOf, until } from "./describe";
 import { Mark } from "./Mark";
 import { claimWords, clock, footage, held, POSITION_WORDS, SIDE_WORDS } from "./words";
@@ -35,7 +35,8 @@ export type Filter = "all" | "gains" | "attacks" | "officials" | "unsure";
 export const FILTERS: Record<Filter, string> = { all: "everything", gains: "awards and misses", attacks: "attacks", officials: "officials", unsure: "unsure" };
 const NOTHING: AuditLine[] = [];
 
-const LINE: Record<Tone, string> = { night: "bg-seam", paper: "bg-rule" };
+/** The line of time is the background of what lies on it: no row has to be lifted above it. */
+const LINE: Record<Tone, string> = { night: "relative time-line [--line:var(--color-seam)]", paper: "relative time-line [--line:var(--color-rule)]" };
 const DIM: Record<Tone, string> = { night: "text-fog", paper: "text-slate" };
 const INK: Record<Tone, Record<Side, string>> = {
   night: { a: "text-amber", b: "text-sea" },
@@ -59,17 +60,15 @@ export function Spine(props: Props) {
     <Row {...props} exchange={exchange} index={index} entries={entries}
       open={openAll || filter !== "all" || index === current} isCurrent={index === current} />
   );
-  const line = <span aria-hidden className={`absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 ${LINE[tone]}`} />;
   return (
     <div>
-      {groups.before.length > 0 && filter === "all" && <div className="relative pb-1">{line}<Entries {...props} rows={groups.before} /></div>}
+      {groups.before.length > 0 && filter === "all" && <div className={`pb-1 ${LINE[tone]}`}><Entries {...props} rows={groups.before} /></div>}
       {filter !== "all" && shown.length === 0 && <p className={`px-3 py-2 ${DIM[tone]}`}>Nothing of that kind is logged.</p>}
       {scroller ? (
-        <InSight shown={shown} row={row} line={line} scroller={scroller} current={current} />
+        <InSight shown={shown} row={row} tone={tone} scroller={scroller} current={current} />
       ) : (
-        <ol className="relative" aria-label="Exchanges">
-          {line}
-          {shown.map((one) => <li key={one.index} className="relative">{row(one)}</li>)}
+        <ol className={LINE[tone]} aria-label="Exchanges">
+          {shown.map((one) => <li key={one.index}>{row(one)}</li>)}
         </ol>
       )}
     </div>
@@ -113,23 +112,20 @@ function isQuiet({ exchange, entries }: Shown): boolean {
 
 function Quiet({ from, count, tone, unfold }: { from: number; count: number; tone: Tone; unfold: () => void }) {
   return (
-    <button type="button" onClick={unfold} className={`relative block w-full py-1 text-center text-[15px] ${DIM[tone]}`}>
+    <button type="button" onClick={unfold} className={`block w-full py-1 text-center text-[15px] ${DIM[tone]}`}>
       <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>from {clock(from)}: {count} exchanges without a score <span className="underline">show</span></span>
     </button>
   );
 }
 
 const ROW_PX = 36;
+const rowPx = () => ROW_PX;
 
 /** Draws the rows in sight only, and brings the current exchange into sight. */
-function InSight({ shown, row, line, scroller, current }: { shown: Shown[]; row: (one: Shown) => ReactNode; line: ReactNode; scroller: RefObject<HTMLElement | null>; current: number }) {
-  const rows = useVirtualizer({
-    count: shown.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_PX,
-    getItemKey: (at) => shown[at]?.index ?? at,
-    overscan: 6,
-  });
+function InSight({ shown, row, tone, scroller, current }: { shown: Shown[]; row: (one: Shown) => ReactNode; tone: Tone; scroller: RefObject<HTMLElement | null>; current: number }) {
+  const keyAt = useCallback((at: number) => shown[at]?.index ?? at, [shown]);
+  const rows = useVirtualizer({ count: shown.length, getScrollElement: () => scroller.current, estimateSize: rowPx, getItemKey: keyAt, overscan: 6 });
+  const items = rows.getVirtualItems();
   const at = shown.findIndex((one) => one.index === current);
   useEffect(() => {
     if (at >= 0) rows.scrollToIndex(at, { align: "auto" });
@@ -137,15 +133,10 @@ function InSight({ shown, row, line, scroller, current }: { shown: Shown[]; row:
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [at]);
   return (
-    <ol className="relative" aria-label="Exchanges" style={{ height: rows.getTotalSize() }}>
-      {line}
-      {rows.getVirtualItems().map((item) => {
+    <ol className={LINE[tone]} aria-label="Exchanges" style={{ paddingTop: items[0]?.start ?? 0, paddingBottom: rows.getTotalSize() - (items.at(-1)?.end ?? 0) }}>
+      {items.map((item) => {
         const one = shown[item.index];
-        return one && (
-          <li key={item.key} ref={rows.measureElement} data-index={item.index} className="absolute inset-x-0 top-0" style={{ transform: `translateY(${item.start}px)` }}>
-            {row(one)}
-          </li>
-        );
+        return one && <li key={item.key} ref={rows.measureElement} data-index={item.index}>{row(one)}</li>;
       })}
     </ol>
   );
@@ -161,8 +152,10 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
   const rows: Entry[][] = verdict.exchanges.map(() => []);
   const before: Entry[] = [];
   const consoled = new Set(verdict.ledger.filter((award) => award.reason === "lost").map((award) => `${award.t} ${award.to}`));
+  let at = -1;
   for (const seen of observations) {
-    (rows[exchangeAt(verdict, seen.t)] ?? before).push({ t: seen.t, rank: 0, seen });
+    while ((verdict.exchanges[at + 1]?.start ?? Infinity) <= seen.t + SAME) at += 1;
+    (rows[at] ?? before).push({ t: seen.t, rank: 0, seen });
   }
   verdict.exchanges.forEach((exchange, index) => {
     const into = rows[index];
@@ -177,7 +170,7 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
     }
   });
   for (const unpaid of verdict.unpaid) rows[exchangeAt(verdict, unpaid.t)]?.push({ t: unpaid.t, rank: 3, unpaid });
-  for (const list of [before, ...rows]) list.sort((one, other) => one.t - other.t || one.rank - other.rank);
+  for (const list of rows) if (list.some((one) => one.rank > 0)) list.sort((one, other) => one.t - other.t || one.rank - other.rank);
   return { before, rows };
 }
 
@@ -206,22 +199,17 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
   const { exchange, entries, open, isCurrent, tone, seek, exchangeActions } = props;
   const item = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (isCurrent) item.current?.scrollIntoView({ block: "nearest" });
+    if (!isCurrent) return undefined;
+    // With the next frame, which lays the page out anyway.
+    const frame = requestAnimationFrame(() => item.current?.scrollIntoView({ block: "nearest" }));
+    return () => cancelAnimationFrame(frame);
   }, [isCurrent, entries.length]);
   const name = exchange.title ?? summary(exchange);
   return (
     <div ref={item}>
-      <button type="button" onClick={() => seek(exchange.start)} aria-current={isCurrent ? "step" : undefined}
-        className={`grid w-full grid-cols-[minmax(0,1fr)_64px_minmax(0,1fr)] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
-        <Gain exchange={exchange} side="a" tone={tone} />
-        <span className={`relative justify-self-center border-2 px-1.5 text-[15px] leading-6 font-semibold ${tone === "night" ? "border-seam bg-night text-bone" : "border-rule bg-paper text-ink"} ${isCurrent ? "border-amber!" : ""}`}>
-          {clock(exchange.clock_start)}
-        </span>
-        <Gain exchange={exchange} side="b" tone={tone} />
-        <span className="sr-only">{name}, go to {footage(exchange.start)} of the footage</span>
-      </button>
+      <Head start={exchange.start} at={exchange.clock_start} awarded={exchange.awarded} missed={exchange.missed} name={name} isCurrent={isCurrent} tone={tone} seek={seek} />
       {open && (
-        <div className="relative pb-2">
+        <div className="pb-2">
           <p className={`flex items-baseline justify-center gap-2 pb-1 text-[15px] ${DIM[tone]}`}>
             <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>{name}</span>
             {isCurrent && exchangeActions?.(exchange)}
@@ -234,6 +222,30 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
   );
 }
 
+/** The line of an exchange: when, and what each side got. It stays as it is when only the numbers of its rows change. */
+const Head = memo(function Head({ start, at, awarded, missed, name, isCurrent, tone, seek }: {
+  start: number;
+  at: number;
+  awarded: Exchange["awarded"];
+  missed: Exchange["missed"];
+  name: string;
+  isCurrent: boolean;
+  tone: Tone;
+  seek: (t: number) => void;
+}) {
+  return (
+    <button type="button" onClick={() => seek(start)} aria-current={isCurrent ? "step" : undefined}
+      className={`grid w-full grid-cols-[minmax(0,1fr)_64px_minmax(0,1fr)] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
+      <Gain tally={awarded.a} missed={missed.a} side="a" tone={tone} />
+      <span className={`justify-self-center border-2 px-1.5 text-[15px] leading-6 font-semibold ${tone === "night" ? "border-seam bg-night text-bone" : "border-rule bg-paper text-ink"} ${isCurrent ? "border-amber!" : ""}`}>
+        {clock(at)}
+      </span>
+      <Gain tally={awarded.b} missed={missed.b} side="b" tone={tone} />
+      <span className="sr-only">{name}, go to {footage(start)} of the footage</span>
+    </button>
+  );
+});
+
 function summary(exchange: Exchange): string {
   const first = POSITION_WORDS[exchange.first.position];
   const last = POSITION_WORDS[exchange.last.position];
@@ -242,9 +254,7 @@ function summary(exchange: Exchange): string {
 }
 
 /** What one side got out of an exchange; the bar is as long as its points. */
-function Gain({ exchange, side, tone }: { exchange: Exchange; side: Side; tone: Tone }) {
-  const tally = exchange.awarded[side];
-  const missed = exchange.missed[side];
+function Gain({ tally, missed, side, tone }: { tally: Exchange["awarded"]["a"]; missed: string[]; side: Side; tone: Tone }) {
   const marks = TALLIES.filter((kind: Tally) => tally[kind] !== 0);
   return (
     <span className={`flex min-h-7 min-w-0 items-center gap-1 ${side === "a" ? "flex-row-reverse" : ""}`}>
@@ -288,7 +298,7 @@ function Seen({ seen, tone, seek, pending, chosen, choose, actions, audit }: Pro
   const end = until(seen);
   const isChosen = chosen === seen.id;
   return (
-    <li className={`relative ${isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}`}>
+    <li className={isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}>
       <button type="button" aria-pressed={isChosen}
         onClick={() => {
           choose?.(seen.id);
@@ -310,7 +320,7 @@ function Seen({ seen, tone, seek, pending, chosen, choose, actions, audit }: Pro
 
 function Told({ side, t, because, mark, tone, seek, aside }: Props & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
   return (
-    <li className={`relative ${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
+    <li className={`${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
       <button type="button" onClick={() => seek(t)} className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}>
         {mark}
         <span>{because}{aside && <i className="block">{aside}</i>}</span>

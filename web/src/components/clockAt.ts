@@ -19,6 +19,9 @@ export function clockAt(verdict: Verdict, t: number): { clock: number; running: 
   return { clock, running };
 }
 
+/** Times of the footage are whole milliseconds: what is nearer than one is the same moment, in seconds. */
+export const SAME = 0.001;
+
 /** The index of the exchange that a time of the footage falls into, -1 before the first. */
 export function exchangeAt(verdict: Verdict, t: number): number {
   const { exchanges } = verdict;
@@ -26,7 +29,7 @@ export function exchangeAt(verdict: Verdict, t: number): number {
   let high = exchanges.length - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if ((exchanges[middle]?.start ?? 0) <= t + 0.001) low = middle;
+    if ((exchanges[middle]?.start ?? 0) <= t + SAME) low = middle;
     else high = middle - 1;
   }
   return low;

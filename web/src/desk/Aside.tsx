@@ -56,7 +56,7 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
       </SaveLine>
       <Refusal log={log} correct={setDraft} />
       <Far log={log} playhead={playhead} />
-      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine" data-revision={desk.revision}>
         {observations.length === 0 ? (
           <p className="px-6 py-8 text-fog">
             Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then

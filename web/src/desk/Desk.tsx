@@ -16,11 +16,19 @@ import { Playhead, type Stretch, usePlayhead } from "./playhead";
 import { SecondScore } from "./SecondScore";
 import { Stage } from "./Stage";
 import { Transport } from "./Transport";
+import { useHeld } from "./saveQueue";
 import { type Marks, NO_MARKS, useCommands, useDeskKeys } from "./useCommands";
 import { useKeys } from "./useKeys";
 import { type Keyed, useLog } from "./useLog";
 import { stretchesOf, useParts } from "./useParts";
 import { PLAIN, type View } from "./view";
+
+const BREATH_MS = 20;
+
+/** The verdict is painted first. */
+function breath(): Promise<void> {
+  return new Promise((done) => setTimeout(done, BREATH_MS));
+}
 
 /** The last moment up to `t` at which something changed: an observation, an award, a count that ran full. */
 function changedAt(verdict: Verdict, observations: Observation[], t: number): number {
@@ -36,15 +44,16 @@ function changedAt(verdict: Verdict, observations: Observation[], t: number): nu
 
 export function Desk({ desk }: { desk: DeskData }) {
   const { match, verdict } = desk;
-  const log = useLog(desk);
   const queries = useQueryClient();
-  const { observations } = log;
   // Other clips are another footage, and its playhead begins anew.
   const stretches = JSON.stringify(stretchesOf(desk.parts));
   const playhead = useMemo(() => new Playhead(JSON.parse(stretches) as Stretch[]), [stretches]);
+  const log = useLog(desk, playhead);
+  const { observations } = log;
   const [draft, setDraft] = useState<Draft | null>(null);
   const [shown, setShown] = useState<"legend" | "history" | "second" | "clips" | null>(null);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const { shown: chosen, now: chosenNow, set: setHeld } = useHeld<string | null>(log.queue, null);
+  const setChosen = useCallback((key: string | null) => setHeld(() => key), [setHeld]);
   const [marks, setMarks] = useState<Marks>(NO_MARKS);
   const [view, setView] = useState<View>(PLAIN);
   const { own, change: changeKeys } = useKeys();
@@ -64,7 +73,10 @@ export function Desk({ desk }: { desk: DeskData }) {
   const stamp = usePlayhead(playhead, (one) => changedAt(verdict, desk.observations, one.t));
   const outlook = useQuery({
     queryKey: ["outlook", match.id, stamp, desk.revision],
-    queryFn: () => ok(api.GET("/api/matches/{match}/outlook", { params: { path: { match: match.id }, query: { t: stamp } } })),
+    queryFn: async ({ signal }) => {
+      await breath();
+      return ok(api.GET("/api/matches/{match}/outlook", { params: { path: { match: match.id }, query: { t: stamp } }, signal }));
+    },
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });
@@ -74,7 +86,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   });
 
   const showHistory = useCallback(() => setShown("history"), []);
-  const hands = { playhead, log, desk, chosen, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
+  const hands = { playhead, log, desk, chosenNow, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
 

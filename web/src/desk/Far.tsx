@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { describe } from "../components/describe";
 import { footage } from "../components/words";
 import type { Playhead } from "./playhead";
@@ -9,22 +9,18 @@ const FAR_SECONDS = 10;
 /** Asks whether it is meant, when something is changed that lies far from what is on the screen. */
 export function Far({ log, playhead }: { log: Log; playhead: Playhead }) {
   const { touched } = log;
-  const [far, setFar] = useState<(Touched & { from: number }) | null>(null);
-  useEffect(() => {
-    const from = playhead.now();
-    setFar(touched && Math.abs(touched.seen.t - from) > FAR_SECONDS ? { ...touched, from } : null);
-  }, [touched, playhead]);
-  if (!far) return null;
-  const { text } = describe(far.seen);
+  const [meant, setMeant] = useState<Touched | null>(null);
+  if (!touched || touched === meant || Math.abs(touched.seen.t - touched.from) <= FAR_SECONDS) return null;
+  const { seen, gone, from } = touched;
   return (
     <div role="status" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="far">
-      <p>{far.gone ? "Deleted" : "Changed"}: <b>{text}</b> at {footage(far.seen.t)}, while the picture was at {footage(far.from)}. Was that the one you meant?</p>
+      <p>{gone ? "Deleted" : "Changed"}: <b>{describe(seen).text}</b> at {footage(seen.t)}, while the picture was at {footage(from)}. Was that the one you meant?</p>
       <span className="flex gap-4 pt-1">
-        <button type="button" className="quiet" onClick={() => setFar(null)}>It was</button>
-        <button type="button" className="quiet" onClick={() => playhead.seek(far.seen.t)}>Go there</button>
+        <button type="button" className="quiet" onClick={() => setMeant(touched)}>It was</button>
+        <button type="button" className="quiet" onClick={() => playhead.seek(seen.t)}>Go there</button>
         <button type="button" className="quiet" onClick={() => {
           log.undo();
-          setFar(null);
+          setMeant(touched);
         }}>Undo it</button>
       </span>
     </div>

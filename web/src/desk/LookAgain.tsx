@@ -52,7 +52,9 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
   );
 }
 
-/** What may have been overlooked; in a long match there are many, and a key changes none of them. */
+const FEW = 4;
+
+/** What may have been overlooked, the first few of it: never a wall of questions. A key changes none of them. */
 const Prompts = memo(function Prompts({ prompts, match, seek, add, dismiss }: {
   prompts: Prompt[];
   match: Match;
@@ -60,9 +62,10 @@ const Prompts = memo(function Prompts({ prompts, match, seek, add, dismiss }: {
   add: (body: Observation) => void;
   dismiss: (key: string) => void;
 }) {
+  const [all, setAll] = useState(false);
   return (
     <>
-      {prompts.map((prompt) => (
+      {prompts.slice(0, all ? undefined : FEW).map((prompt) => (
           <li key={prompt.key} className="border-l-2 border-bone pl-2" data-testid="prompt">
             <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{named(prompt.because, match)}</button>
             <span className="flex gap-4">
@@ -77,6 +80,9 @@ const Prompts = memo(function Prompts({ prompts, match, seek, add, dismiss }: {
             </span>
           </li>
         ))}
+      {prompts.length > FEW && (
+        <li><button type="button" className="quiet" onClick={() => setAll(!all)}>{all ? "Show the first few only" : `${prompts.length - FEW} more`}</button></li>
+      )}
     </>
   );
 });

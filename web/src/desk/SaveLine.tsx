@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Command } from "./keys";
+import { useBusy } from "./saveQueue";
 import type { Log } from "./useLog";
 
 /** Whether everything is stored; undo, redo and the history. */
@@ -7,7 +8,7 @@ export function SaveLine({ log, run, history, children }: { log: Log; run: (comm
   const { save } = log;
   return (
     <div className="flex flex-wrap items-center gap-x-3 border-y border-seam px-3 py-1 text-[15px]">
-      <span role="status" data-testid="save-state" className={save.state === "saved" || save.state === "saving" ? "text-fog" : "font-semibold text-amber"}>{words(log)}</span>
+      <State log={log} />
       {(save.state === "away" || save.state === "signed_out") && <button type="button" className="quiet whitespace-nowrap" onClick={log.retry}>Try now</button>}
       <span className="ml-auto flex items-center gap-3">
         {children}
@@ -17,6 +18,12 @@ export function SaveLine({ log, run, history, children }: { log: Log; run: (comm
       </span>
     </div>
   );
+}
+
+function State({ log }: { log: Log }) {
+  const { state } = log.save;
+  const busy = useBusy(log.queue);
+  return <span role="status" aria-busy={busy} data-testid="save-state" className={state === "saved" || state === "saving" ? "text-fog" : "font-semibold text-amber"}>{words(log)}</span>;
 }
 
 function words({ save, observations }: Log): string {

@@ -18,12 +18,10 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
 }) {
   const [broken, setBroken] = useState(false);
   const [loaded, setLoaded] = useState(false);
-  // What plays from the start of the visit plays on, even when the worker has made a better copy meanwhile.
-  const began = useRef(new Map<string, boolean>());
-  const copy = clip?.state === "ready" && (began.current.get(clip.id) ?? clip.proxied);
-  useEffect(() => {
-    if (clip?.state === "ready" && !began.current.has(clip.id)) began.current.set(clip.id, clip.proxied);
-  }, [clip]);
+  // What a clip begins to play from plays on, even when the worker has made a better copy meanwhile.
+  const [began, setBegan] = useState<{ id: string; proxied: boolean } | null>(null);
+  if (clip?.state === "ready" && began?.id !== clip.id) setBegan({ id: clip.id, proxied: clip.proxied });
+  const copy = began?.proxied ?? false;
   const [size, setSize] = useState({ width: 0, height: 0 });
   const stage = useRef<HTMLDivElement>(null);
   const id = clip?.id;

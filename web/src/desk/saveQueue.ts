@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { useCallback, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { api, ApiError, type Changed, type Observation, ok } from "../api/client";
 import { keep, kept, leftBehind } from "./kept";
 
@@ -25,6 +25,8 @@ interface Snapshot {
 }
 
 const RETRY_MS = 1500;
+/** The server's answer is mostly there sooner, and then a change is drawn once, with its verdict. */
+const DRAW_AFTER_MS = 100;
 const KEPT = "waiting";
 
 /**
@@ -36,6 +38,8 @@ export class SaveQueue {
   private waiting: Change[] = [];
   private busy = false;
   private timer: number | null = null;
+  private drawing: number | null = null;
+  private held: (() => void)[] = [];
   private snapshot: Snapshot = { waiting: [], save: { state: "saved" }, refused: null };
   private readonly listeners = new Set<() => void>();
 
@@ -55,14 +59,24 @@ export class SaveQueue {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
   };
+  /** What was drawn last. */
   read = (): Snapshot => this.snapshot;
+  /** What waits at this very moment. */
+  now = (): readonly Change[] => this.waiting;
 
   push(change: Change): void {
-    this.waiting.push(change);
-    void this.flush(); // sent first, drawn while it is on its way
+    this.waiting = [...this.waiting, change];
+    void this.flush();
     this.remember();
-    this.tell({ state: "saving", waiting: this.waiting.length });
+    this.notify();
+    this.drawing ??= window.setTimeout(() => this.tell(this.saving()), DRAW_AFTER_MS);
   }
+
+  /** Draw something together with the change that was pushed last; at once where that is drawn already. */
+  whenDrawn = (draw: () => void): void => {
+    if (this.drawing === null) draw();
+    else this.held.push(draw);
+  };
 
   dismiss(): void {
     this.snapshot = { ...this.snapshot, refused: null };
@@ -84,7 +98,7 @@ export class SaveQueue {
     const here = new Set(this.waiting);
     this.waiting = [...found, ...here];
     this.remember();
-    this.tell({ state: "saving", waiting: this.waiting.length });
+    this.tell(this.saving());
     void this.flush();
   }
 
@@ -96,6 +110,7 @@ export class SaveQueue {
         const answer = await this.send(change);
         this.done(change, answer.revisions[change.key]);
         this.desk.changed(answer);
+        if (this.waiting.length) this.tell(this.saving());
       } catch (error) {
         if (error instanceof ApiError && error.status >= 400 && error.status < 500 && error.status !== 403) {
           this.done(change);
@@ -133,10 +148,44 @@ export class SaveQueue {
     return body === null ? ok(api.DELETE(address, { params })) : ok(api.PUT(address, { params, body }));
   }
 
-  private tell(save: SaveState): void {
-    this.snapshot = { ...this.snapshot, waiting: [...this.waiting], save };
+  private notify(): void {
     for (const listener of this.listeners) listener();
   }
+
+  private saving(): SaveState {
+    return { state: "saving", waiting: this.waiting.length };
+  }
+
+  private tell(save: SaveState): void {
+    if (this.drawing !== null) window.clearTimeout(this.drawing);
+    this.drawing = null;
+    this.snapshot = { ...this.snapshot, waiting: this.waiting, save };
+    for (const draw of this.held.splice(0)) draw();
+    this.notify();
+  }
+}
+
+/**
+ * Something of the desk that goes with the changes of its log: to be read at this very
+ * moment, and drawn together with the change that was made last.
+ */
+export function useHeld<T>(queue: SaveQueue, initial: T): { shown: T; now: () => T; set: (next: (now: T) => T) => void } {
+  const [shown, show] = useState(initial);
+  const current = useRef(initial);
+  const now = useCallback(() => current.current, []);
+  const set = useCallback(
+    (next: (now: T) => T) => {
+      current.current = next(current.current);
+      queue.whenDrawn(() => show(current.current));
+    },
+    [queue],
+  );
+  return useMemo(() => ({ shown, now, set }), [shown, now, set]);
+}
+
+/** Whether something is on its way at this very moment, drawn or not. */
+export function useBusy(queue: SaveQueue): boolean {
+  return useSyncExternalStore(queue.subscribe, () => queue.now().length > 0);
 }
 
 export function useQueue(queue: SaveQueue): Snapshot {

@@ -24,7 +24,8 @@ interface Hands {
   playhead: Playhead;
   log: Log;
   desk: Desk;
-  chosen: string | null;
+  /** The key of the observation that is chosen at this very moment. */
+  chosenNow: () => string | null;
   marks: Marks;
   choose: (key: string | null) => void;
   setDraft: (draft: Draft) => void;
@@ -61,7 +62,7 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
   playhead.pause();
   const from = marked ? marks.from : (t ?? playhead.now());
   const end = marked ? marks.to : until;
-  const { observations } = hands.log.live();
+  const observations = hands.log.live();
   const place = placeOf(observations, from ?? 0, side);
   const begun = kind === "end" ? endOf(observations, from ?? 0) : startOf(kind, side, place);
   hands.setDraft({ kind, t: from ?? 0, values: { ...begun, ...(end ? { until: millis(end) } : {}) }, key: null, place });
@@ -69,9 +70,10 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
 }
 
 function carryOut(command: Command, hands: Hands): void {
-  const { playhead, log, chosen, marks } = hands;
+  const { playhead, log, marks } = hands;
   const { add, put } = log;
-  const all = log.live().observations;
+  const all = log.live();
+  const chosen = hands.chosenNow();
   const t = playhead.now();
   // What officials showed and names of exchanges are not seen on the mat.
   const before = () => all.filter((one) => one.t <= t + 0.001 && one.kind !== "call" && one.kind !== "exchange").at(-1);

@@ -3,7 +3,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Changed, type Desk, type Observation, ok } from "../api/client";
 import { changed } from "./changed";
 import { keep, kept } from "./kept";
-import { type Change, SaveQueue, useQueue } from "./saveQueue";
+import type { Playhead } from "./playhead";
+import { type Change, SaveQueue, useHeld, useQueue } from "./saveQueue";
 
 export type Keyed = Observation & { id: string };
 
@@ -20,6 +21,8 @@ interface Step {
 export interface Touched {
   seen: Observation;
   gone: boolean;
+  /** Where the playhead was. */
+  from: number;
 }
 
 interface Steps {
@@ -39,7 +42,7 @@ function keyOf(observation: Observation): string {
 }
 
 /** The log as the coach sees it: what is stored, with what is still on its way laid over it. */
-export function useLog(desk: Desk) {
+export function useLog(desk: Desk, playhead: Playhead) {
   const queries = useQueryClient();
   const match = desk.match.id;
   const queue = useMemo(
@@ -54,31 +57,34 @@ export function useLog(desk: Desk) {
   const { waiting, save, refused } = useQueue(queue);
   useOtherHands(match, desk.revision, waiting.length === 0);
 
-  const observations = useMemo(() => laid(desk.observations, waiting), [desk.observations, waiting]);
+  const [lay] = useState(laying);
+  const observations = useMemo(() => lay(desk.observations, waiting), [lay, desk.observations, waiting]);
   /** The log at this very moment, also between a key and the drawing of what it did. */
-  const live = useCallback(() => {
-    const now = queries.getQueryData<Desk>(["match", match]);
-    return { observations: laid(now?.observations ?? [], queue.read().waiting), revisions: now?.revisions ?? {} };
-  }, [match, queries, queue]);
+  const live = useCallback(
+    () => lay(queries.getQueryData<Desk>(["match", match])?.observations ?? [], queue.now()),
+    [lay, match, queries, queue],
+  );
 
-  const { steps, setSteps } = useSteps(match);
-  const [touched, setTouched] = useState<Touched | null>(null);
+  const steps = useSteps(match, queue);
+  const { set: setSteps } = steps;
+  const touched = useHeld<Touched | null>(queue, null);
+  const { set: touch } = touched;
   const send = useCallback(
     (key: string, body: Observation | null) => {
-      const change: Change = { key, body, base: live().revisions[key] ?? 0 };
-      queue.push(change);
+      const base = queries.getQueryData<Desk>(["match", match])?.revisions[key] ?? 0;
+      queue.push({ key, body, base });
     },
-    [live, queue],
+    [match, queries, queue],
   );
   const change = useCallback(
     (key: string, after: Observation | null) => {
-      const before = live().observations.find((one) => one.id === key) ?? null;
+      const before = live().find((one) => one.id === key) ?? null;
       send(key, after);
       setSteps(({ done }) => ({ done: [...done, { key, before, after }], undone: [] }));
       const seen = after ?? before;
-      if (seen) setTouched({ seen, gone: after === null });
+      if (seen) touch(() => ({ seen, gone: after === null, from: playhead.now() }));
     },
-    [live, send, setSteps],
+    [live, playhead, send, setSteps, touch],
   );
   const add = useCallback(
     (body: Observation) => {
@@ -92,7 +98,7 @@ export function useLog(desk: Desk) {
   /** Put an observation that is being moved: many small moves in a row are one step of undo. */
   const slide = useCallback(
     (body: Keyed) => {
-      const before = live().observations.find((one) => one.id === body.id) ?? null;
+      const before = live().find((one) => one.id === body.id) ?? null;
       send(body.id, body);
       setSteps(({ done }) => {
         const last = done.at(-1);
@@ -103,56 +109,52 @@ export function useLog(desk: Desk) {
     [live, send, setSteps],
   );
   const remove = useCallback((key: string) => change(key, null), [change]);
-  const latest = useRef(steps);
-  useEffect(() => {
-    latest.current = steps;
-  });
+  const { now: stepsNow } = steps;
   const undo = useCallback(() => {
-    const { done, undone } = latest.current;
-    const step = done.at(-1);
+    const step = stepsNow().done.at(-1);
     if (!step) return;
     send(step.key, step.before);
-    setSteps({ done: done.slice(0, -1), undone: [...undone, step] });
-  }, [send, setSteps]);
+    setSteps(({ done, undone }) => ({ done: done.slice(0, -1), undone: [...undone, step] }));
+  }, [send, setSteps, stepsNow]);
   const redo = useCallback(() => {
-    const { done, undone } = latest.current;
-    const step = undone.at(-1);
+    const step = stepsNow().undone.at(-1);
     if (!step) return;
     send(step.key, step.after);
-    setSteps({ done: [...done, step], undone: undone.slice(0, -1) });
-  }, [send, setSteps]);
+    setSteps(({ done, undone }) => ({ done: [...done, step], undone: undone.slice(0, -1) }));
+  }, [send, setSteps, stepsNow]);
 
   const pending = useMemo(() => new Set(waiting.map((one) => one.key)), [waiting]);
-  const canUndo = steps.done.length > 0;
-  const canRedo = steps.undone.length > 0;
+  const canUndo = steps.shown.done.length > 0;
+  const canRedo = steps.shown.undone.length > 0;
   return useMemo(
     () => ({
-      observations, live, pending, save, refused, touched, add, put, slide, remove, undo, redo, canUndo, canRedo,
+      queue, observations, live, pending, save, refused, touched: touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo,
       /** Put back a state of an observation: of the history, or one's own after a conflict. */
       restore: change,
       retry: queue.retry,
       dismiss: () => queue.dismiss(),
     }),
-    [observations, live, pending, save, refused, touched, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
+    [observations, live, pending, save, refused, touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
   );
 }
 
 export type Log = ReturnType<typeof useLog>;
 
 /** The steps of undo, which outlive a reload of the page. */
-function useSteps(match: string) {
-  const [steps, set] = useState<Steps>({ done: [], undone: [] });
+function useSteps(match: string, queue: SaveQueue) {
+  const steps = useHeld<Steps>(queue, { done: [], undone: [] });
+  const { set, shown } = steps;
   const loaded = useRef(false);
   useEffect(() => {
     void kept<Steps>(STEPS, match).then((found) => {
       if (found) set((now) => ({ done: [...found.done, ...now.done], undone: now.done.length ? [] : found.undone }));
       loaded.current = true;
     });
-  }, [match]);
+  }, [match, set]);
   useEffect(() => {
-    if (loaded.current) void keep(STEPS, match, steps);
-  }, [match, steps]);
-  return { steps, setSteps: set };
+    if (loaded.current) void keep(STEPS, match, shown);
+  }, [match, shown]);
+  return steps;
 }
 
 /** Fetches the log again when another tab or device has changed it. */
@@ -181,6 +183,15 @@ export function take(queries: QueryClient, match: string, change: Changed): void
 
 function fetchAgain(queries: QueryClient, match: string): void {
   void queries.invalidateQueries({ queryKey: ["match", match], exact: true });
+}
+
+/** :func:`laid` for one desk: what was asked for last is at hand. */
+function laying(): typeof laid {
+  let last: { stored: Observation[]; waiting: readonly Change[]; rows: Keyed[] } | null = null;
+  return (stored, waiting) => {
+    if (last?.stored !== stored || last.waiting !== waiting) last = { stored, waiting, rows: laid(stored, waiting) };
+    return last.rows;
+  };
 }
 
 /** Stored observations with waiting changes laid over them, in order of time. */

@@ -102,6 +102,9 @@ function lanesOf(prospects: Prospects, end: number): Lane[] {
   return [...lanes.values()].sort((one, other) => one.closes - other.closes).slice(-MOST_LANES);
 }
 
+/** How far apart the words of two lanes are at least. */
+const LABEL_PX = 58;
+
 function Lanes({ box, lanes, exchanges, stamp }: { box: RefObject<HTMLDivElement | null>; lanes: Lane[]; exchanges: Exchange[]; stamp: unknown }) {
   const [tops, setTops] = useState<number[]>([]);
   const height = useMeasured(box, stamp, (frame) => {
@@ -117,13 +120,12 @@ function Lanes({ box, lanes, exchanges, stamp }: { box: RefObject<HTMLDivElement
     return from + Math.min(1, Math.max(0, share)) * (to - from);
   };
   if (tops.length === 0) return null;
-  let lowest = 0;
+  const labels = lanes.reduce<number[]>((placed, lane) => [...placed, Math.max(y(lane.closes), (placed.at(-1) ?? -LABEL_PX) + LABEL_PX)], []);
   return (
     <div aria-label="What was still enough, until it closed" role="list" className="absolute top-0 right-0 w-[124px]" style={{ height }}>
       {lanes.map((lane, index) => {
         const [from, closes] = [y(lane.from), y(lane.closes)];
-        const label = Math.max(closes, lowest);
-        lowest = label + 58;
+        const label = labels[index] ?? closes;
         const x = index * 7;
         return (
           <div key={lane.said} role="listitem">

@@ -53,22 +53,21 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
 function Letter({ review, id }: { review: Review; id: string }) {
   const letter = useQuery({ queryKey: ["letter", id], queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params: { path: { match: id } } })) });
   if (!letter.data) return <Problem error={letter.error} />;
-  return <LetterForm review={review} id={id} before={letter.data} />;
+  return <LetterForm review={review} id={id} kept={letter.data} />;
 }
 
-function LetterForm({ review, id, before }: { review: Review; id: string; before: { greeting: string; well: string } }) {
+function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { greeting: string; well: string } }) {
   const queries = useQueryClient();
-  const [greeting, setGreeting] = useState(before.greeting);
-  const [well, setWell] = useState(before.well);
+  const [greeting, setGreeting] = useState(kept.greeting);
+  const [well, setWell] = useState(kept.well);
   const save = useMutation({
     mutationFn: () => ok(api.PUT("/api/matches/{match}/letter", { params: { path: { match: id } }, body: { greeting, well } })),
-    onSuccess: (kept) => {
-      queries.setQueryData(["letter", id], kept);
+    onSuccess: (now) => {
+      queries.setQueryData(["letter", id], now);
       return queries.invalidateQueries({ queryKey: ["report", id] });
     },
   });
-  const { data } = { data: queries.getQueryData<{ greeting: string; well: string }>(["letter", id]) };
-  const saved = data?.greeting === greeting && data.well === well;
+  const saved = kept.greeting === greeting && kept.well === well;
   return (
     <form className="grid gap-3" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What you say above it</h2>
