@@ -21,9 +21,9 @@ STILL = {"image2", "png_pipe", "jpeg_pipe", "gif", "mp3", "tty", "srt", "webvtt"
 LONGEST_GAP = 2_500
 """Milliseconds between keyframes up to which a clip seeks well: a seek decodes from the one before."""
 MOST_PIXELS = 1920 * 1088
-MOST_DECODED = 27 * MOST_PIXELS
-"""Pixels that a seek may have to decode, the frames since the keyframe before; two slow cores take 2 ms for one of
-1080p, and a step to the next frame should be there within 80."""
+MOST_DECODED = 8 * MOST_PIXELS
+"""Pixels that a seek may have to decode, the frames since the keyframe before: two slow cores take 5 to 10 ms for a
+frame of 1080p as phones record it, and a step to the next frame should be there within 80."""
 
 
 @dataclass(frozen=True, slots=True)

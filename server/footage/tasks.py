@@ -13,7 +13,7 @@ from typing import Any
 from django.db.models import QuerySet
 from procrastinate.contrib.django import app
 
-from .convert import NotMade, Stopped, make_pictures, make_proxy
+from .convert import WIDEST, WIDEST_AWAITED, NotMade, Stopped, make_pictures, make_proxy
 from .models import Clip
 from .probe import LONGEST_GAP, MOST_DECODED, MOST_PIXELS, Frames, frames_in, probe
 
@@ -47,11 +47,11 @@ def prepare(clip: str) -> None:
 def _prepare(clip: Clip) -> None:
     frames = keep_frames(clip)
     make_pictures(clip.path, clip.beside("poster.jpg"), clip.beside("strip.jpg"), clip.duration_ms or 0)
-    if not probe(clip.path).playable or not _seeks_well(clip, frames):
+    playable = probe(clip.path).playable
+    if not playable or not _seeks_well(clip, frames):
         partial = clip.beside("proxy.part")
-        make_proxy(
-            clip.path, partial, clip.duration_ms or 0, Reporter(Clip.objects.filter(pk=clip.pk, work=Clip.Work.WORKING))
-        )
+        reporter = Reporter(Clip.objects.filter(pk=clip.pk, work=Clip.Work.WORKING))
+        make_proxy(clip.path, partial, clip.duration_ms or 0, WIDEST if playable else WIDEST_AWAITED, reporter)
         _check_times(frames, frames_in(partial))
         partial.replace(clip.beside("proxy.mp4"))
         clip.proxied = True

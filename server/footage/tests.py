@@ -171,10 +171,10 @@ class Preparing(ClipCase):
     def test_a_large_picture_needs_its_keyframes_closer(self):
         one_a_second = Frames(times=list(range(0, 4000, 33)), keys=[0, 990, 1980, 2970])
         self.assertEqual(one_a_second.longest_run, 32)  # the last one goes on to the end
-        for width, height, well in ((1280, 720, True), (1920, 1080, False)):
+        for width, height, well in ((640, 360, True), (1920, 1080, False)):
             with self.subTest(width=width):
                 self.assertEqual(_seeks_well(Clip(width=width, height=height), one_a_second), well)
-        closer = Frames(times=list(range(0, 4000, 40)), keys=list(range(0, 4000, 1000)))
+        closer = Frames(times=list(range(0, 4000, 40)), keys=list(range(0, 4000, 240)))
         self.assertTrue(_seeks_well(Clip(width=1920, height=1080), closer))
 
     def test_cancelled_and_tried_again(self):
@@ -196,7 +196,7 @@ class Preparing(ClipCase):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
         clip = Clip.objects.get()
 
-        def cancelled_at_the_first_report(path, into, duration, progress):
+        def cancelled_at_the_first_report(path, into, duration, widest, progress):
             Clip.objects.update(work="cancelled", state="failed")
             self.assertFalse(progress(0.5))
             raise Stopped
