@@ -117,7 +117,9 @@ def locked(matches: QuerySet[Match], match: uuid.UUID) -> Match:
 
     One change comes after another: their order is part of the log.
     """
-    return get_object_or_404(matches.select_for_update(of=("self",)), pk=match)
+    return get_object_or_404(
+        matches.select_related(None).select_related("clip").select_for_update(of=("self",)), pk=match
+    )
 
 
 def _refuse_finished(match: Match) -> None:
