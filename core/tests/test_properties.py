@@ -114,6 +114,12 @@ class Properties(unittest.TestCase):
         self.assertEqual(total, found["score"])
         filed = sorted(index for exchange in found["exchanges"] for index in exchange["ledger_rows"])
         self.assertEqual(filed, list(range(len(found["ledger"]))))
+        adjudicated = adjudicate(read_log(log))
+        numbers = [n for n, one in enumerate(found["exchanges"]) for _ in one["ledger_rows"]]
+        if found["exchanges"]:
+            self.assertEqual(adjudicated.exchanges_of_awards(), numbers)
+            rows = [row for _, awards, _ in adjudicated.filed() for row in awards]
+            self.assertEqual(rows, list(adjudicated.ledger))
 
     @checked
     @given(logs)

@@ -194,6 +194,28 @@ class NothingIsLost(Journey):
         logged = [(seen.get("position"), seen["t"]) for seen in log_of(match)["observations"]]
         self.assertEqual(logged, [(None, 1), ("guard", 3), ("side", 9), ("mount", 15)])
 
+    def test_keys_pressed_before_the_first_is_answered_go_to_what_it_logged(self):
+        match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:1]})
+        page = self.page
+
+        def slowly(route):
+            page.wait_for_timeout(400)
+            route.continue_()
+
+        page.route("**/observations/**", slowly)
+        self.go_to(3)
+        for key in ("g", "u", "2"):
+            page.keyboard.press(key)
+        expect(page.get_by_text("not saved yet").first).to_be_visible()
+        self.saved()
+        logged = log_of(match)["observations"][-1]
+        self.assertEqual((logged["position"], logged["sure"], logged["doubt"]), ("guard", False, "out_of_frame"))
+        self.go_to(9)
+        for key in ("s", "z"):
+            page.keyboard.press(key)
+        self.saved()
+        self.assertEqual([seen["t"] for seen in log_of(match)["observations"]], [1, 3])
+
     def test_an_answer_that_is_lost_on_the_way_stores_nothing_twice(self):
         match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:1]})
         lost = []

@@ -157,6 +157,19 @@ class LookAgain(Journey):
         self.saved()
         expect(page.get_by_test_id("range")).to_have_count(0)
 
+    def test_a_few_prompts_at_a_time(self):
+        places = [("side", "a"), ("mount", "b")]
+        leaps = [
+            {"t": 1 + n, "kind": "position", "position": places[n % 2][0], "top": places[n % 2][1]} for n in range(12)
+        ]
+        self.at_desk({**TRUTH, "observations": [{"t": 0, "kind": "clock", "action": "start"}, *leaps]})
+        prompts = self.page.get_by_test_id("prompt")
+        expect(prompts).to_have_count(4)
+        self.page.get_by_role("button", name="7 more").click()
+        expect(prompts).to_have_count(11)
+        self.page.get_by_role("button", name="Show the first few only").click()
+        expect(prompts).to_have_count(4)
+
     def test_a_prompt_is_taken_or_let_be(self):
         idle = [{"t": 0, "kind": "clock", "action": "start"}, {"t": 1, "kind": "position", "position": "side", "top": "b"},
                 {"t": 26, "kind": "position", "position": "mount", "top": "b"}, {"t": 27, "kind": "position", "position": "side", "top": "a"}]  # fmt: skip

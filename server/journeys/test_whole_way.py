@@ -232,7 +232,7 @@ class Access(Journey):
             page.keyboard.press("Escape")
             expect(page.get_by_role("dialog")).to_have_count(0)
 
-    def test_the_desk_fits_without_scrolling(self):
+    def test_the_desk_fits_without_scrolling_and_the_picture_has_half_of_it(self):
         match = self.match(TRUTH)
         self.sign_in(f"/matches/{match.pk}")
         expect(self.page.get_by_text("All keys")).to_be_visible()
@@ -240,3 +240,5 @@ class Access(Journey):
             self.page.set_viewport_size({"width": width, "height": height})
             sizes = self.page.evaluate("[document.documentElement.scrollHeight, document.documentElement.scrollWidth]")
             self.assertEqual(sizes, [height, width])
+            stage = self.page.get_by_test_id("stage").bounding_box()
+            self.assertGreaterEqual(stage["width"] * stage["height"], width * height / 2)

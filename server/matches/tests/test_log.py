@@ -5,15 +5,18 @@ from __future__ import annotations
 import json
 import random
 import subprocess
+from unittest import mock
 
 from django.conf import settings
+from django.db import transaction
 
 from footage.models import Clip
 from jurata_core.answers import score
+from matches.actions import locked, record, take_back
 from matches.logs import log_of
 from matches.models import Match, Observation
 from matches.parts import parts_of
-from matches.standing import _kept
+from matches.standing import _kept, standing
 from rulebook.models import HouseRules
 
 from .base import LOG, CoachCase, pieced
@@ -296,6 +299,42 @@ class Following(CoachCase):
         self.assertEqual(answer["revisions"], {"up": have + 1})
         self.assertLess(len(answer["verdict"]["ledger"]["add"]), 3)
         self.assertLess(len(answer["verdict"]["exchanges"]["add"]), 4)
+
+    def test_a_key_costs_the_same_few_queries_however_long_the_log(self):
+        match = self.match()
+        for number in range(4):
+            self.put(match, f"first-{number}", t=20 + number, kind="exchange")
+        for more in range(2):
+            # Who asks (2), the match locked, its revision, the observation, its step of the history, and a savepoint.
+            with self.assertNumQueries(8):
+                self.put(match, f"key-{more}", t=30 + more, kind="position", position="mount", top="ab"[more])
+            for number in range(40):
+                self.put(match, f"more-{more}-{number}", t=40 + number, kind="exchange")
+
+    def test_what_another_process_wrote_meanwhile_is_read_too(self):
+        match = self.match()
+        before = standing(match)
+        with transaction.atomic():
+            held = locked(Match.objects.all(), match.pk)
+            record(held, "theirs", {"t": 20, "kind": "position", "position": "mount", "top": "a"}, self.coach)
+        # This process hears of the next one only.
+        with transaction.atomic():
+            held = locked(Match.objects.all(), match.pk)
+            with mock.patch("matches.actions.standing", return_value=before):
+                mine = record(held, "mine", {"t": 25, "kind": "position", "position": "standing"}, self.coach)
+        now = standing(held, mine)
+        self.assertEqual([now.revisions[key] for key in ("theirs", "mine")], [1, 2])
+        self.assertEqual(now.told, score(log_of(match)))
+
+    def test_what_changes_nothing_is_not_written(self):
+        match = self.match()
+        body = {"t": 20, "kind": "position", "position": "mount", "top": "a"}
+        self.put(match, "up", **body)
+        with transaction.atomic():
+            held = locked(Match.objects.all(), match.pk)
+            self.assertEqual(record(held, "up", body, self.coach), [])
+            self.assertEqual(take_back(held, "never-there", self.coach), [])
+            self.assertEqual(len(take_back(held, "up", self.coach)), 1)
 
     def test_from_an_older_state_all_is_sent(self):
         match = self.match()

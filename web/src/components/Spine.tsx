@@ -258,10 +258,10 @@ function Gain({ tally, missed, side, tone }: { tally: Exchange["awarded"]["a"]; 
   const marks = TALLIES.filter((kind: Tally) => tally[kind] !== 0);
   return (
     <span className={`flex min-h-7 min-w-0 items-center gap-1 ${side === "a" ? "flex-row-reverse" : ""}`}>
-      {tally.points > 0 && <span aria-hidden className={`h-2 min-w-1 ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />}
+      {tally.points > 0 && <span aria-hidden className={`h-2 min-w-1 max-xl:hidden ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />}
       {marks.map((kind) => <Mark key={kind} kind={kind} n={tally[kind]} side={side} on={tone} />)}
       {missed.length > 0 && (
-        <span className={`shrink-0 border border-dashed px-1 text-[14px] leading-5 ${INK[tone][side]}`} title={`Missed: ${missed.map(claimWords).join(", ")}`}>
+        <span className={`shrink-0 border border-dashed px-1 text-[14px] leading-5 max-xl:px-0.5 max-xl:text-[13px] ${INK[tone][side]}`} title={`Missed: ${missed.map(claimWords).join(", ")}`}>
           missed{missed.length > 1 ? ` ${missed.length}` : ""}
         </span>
       )}

@@ -1,9 +1,11 @@
-import { memo, useCallback, useRef, useState } from "react";
+import { memo, type ReactNode, useCallback, useRef, useState } from "react";
+import { Link } from "react-router";
 import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
 import { exchangeAt } from "../components/clockAt";
 import { ScoreHead } from "../components/ScoreHead";
 import { FILTERS, type Filter, Spine } from "../components/Spine";
 import { DOUBT_WORDS, named } from "../components/words";
+import { rulebookOf } from "../rulebook/asked";
 import type { Draft } from "./Composer";
 import { Far } from "./Far";
 import { startOf, valuesOf } from "./forms";
@@ -27,10 +29,11 @@ interface Props {
   run: (command: Command) => void;
   own: OwnKeys;
   history: () => void;
+  children: ReactNode;
 }
 
 /** The right of the desk: the score, its range, the spine, and what wants another look. */
-export const Aside = memo(function Aside({ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own, history }: Props) {
+export const Aside = memo(function Aside({ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own, history, children }: Props) {
   const { match, verdict } = desk;
   const { observations } = log;
   const [filter, setFilter] = useState<Filter>("all");
@@ -42,14 +45,16 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
   const edit = (seen: Keyed) => setDraft({ kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id });
   return (
     <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
-      <div className="px-3 pt-2.5">
+      {children}
+      <div className="px-3 pt-2">
         <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
-        <p className="py-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because, match)}</p>
+        <p className="truncate pt-1 text-center text-[15px]"><Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">{match.ruleset_title}, {match.belt} belt, {match.age}</Link></p>
+        <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because, match)}</p>
         <Range range={verdict.range} ended={verdict.ended !== null} match={match} />
       </div>
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && (
-          <select aria-label="Show on the spine" className="desk-field w-32 py-0! text-[15px]!" value={filter} onChange={(event) => setFilter(event.target.value as Filter)}>
+          <select aria-label="Show on the spine" className="desk-field w-32 py-0! text-[15px]! max-xl:w-[116px]" value={filter} onChange={(event) => setFilter(event.target.value as Filter)}>
             {Object.entries(FILTERS).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
           </select>
         )}

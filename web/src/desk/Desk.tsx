@@ -2,7 +2,6 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, type Clip, type Desk as DeskData, type Observation, ok, type Verdict } from "../api/client";
-import { rulebookOf } from "../rulebook/asked";
 import { Aside } from "./Aside";
 import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
@@ -101,23 +100,15 @@ export function Desk({ desk }: { desk: DeskData }) {
         const desk = event.currentTarget;
         requestAnimationFrame(() => document.activeElement instanceof HTMLButtonElement && desk.contains(document.activeElement) && document.activeElement.blur());
       }}
-      className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_minmax(330px,31.25vw)] bg-night text-bone">
+      className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_284px] xl:grid-cols-[minmax(0,1fr)_29vw] bg-night text-bone">
       <div className="flex min-h-0 min-w-0 flex-col">
-        <header className="flex items-baseline gap-4 px-3 py-1.5">
-          <Link to="/" className="quiet text-fog">Matches</Link>
-          <h1 className="min-w-0 truncate text-lg">{match.athlete_name} <span className="text-fog">against</span> {match.opponent}</h1>
-          <Link to={rulebookOf(match, match.athlete_name)} className="truncate text-fog hover:underline" title="The rules of this division">{match.ruleset_title}, {match.belt} belt, {match.age}</Link>
-          <button type="button" className="quiet ml-auto" onClick={() => setShown("clips")}>Clips</button>
-          <button type="button" className="quiet whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
-          <Link to={`/matches/${match.id}/review`} className="quiet">Review</Link>
-        </header>
         <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={(first) => first && attach.mutate(first)}>
           <Counts verdict={verdict} playhead={playhead} />
         </Stage>
         <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} marks={marks} clip={clip} run={run}>
           {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
-        <section className="min-h-[182px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
+        <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
           {draft ? (
             <Composer key={`${draft.key ?? "new"}-${draft.kind}-${draft.t}`} draft={draft} techniques={techniques.data ?? []} recent={recent} now={() => playhead.now()} close={() => setDraft(null)}
               save={(body, key) => {
@@ -130,7 +121,15 @@ export function Desk({ desk }: { desk: DeskData }) {
           )}
         </section>
       </div>
-      <Aside desk={desk} log={log} score={score} attention={attention} playhead={playhead} chosen={chosen} choose={setChosen} setDraft={setDraft} run={run} own={own} history={showHistory} />
+      <Aside desk={desk} log={log} score={score} attention={attention} playhead={playhead} chosen={chosen} choose={setChosen} setDraft={setDraft} run={run} own={own} history={showHistory}>
+        <header className="flex items-baseline gap-3 px-3 pt-1.5 text-[15px] xl:gap-4">
+          <h1 className="sr-only">{match.athlete_name} against {match.opponent}</h1>
+          <Link to="/" className="quiet mr-auto text-fog">Matches</Link>
+          <button type="button" className="quiet" onClick={() => setShown("clips")}>Clips</button>
+          <button type="button" className="quiet whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
+          <Link to={`/matches/${match.id}/review`} className="quiet">Review</Link>
+        </header>
+      </Aside>
       <Legend open={shown === "legend"} setOpen={(open) => setShown(open ? "legend" : null)} own={own} change={changeKeys} />
       <History match={match.id} revision={desk.revision} open={shown === "history"} setOpen={(open) => setShown(open ? "history" : null)} restore={log.restore} />
       <ClipsDialog match={match} parts={desk.parts} log={log} open={shown === "clips"} setOpen={(open) => setShown(open ? "clips" : null)} />

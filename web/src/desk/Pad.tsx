@@ -4,7 +4,7 @@ import { POSITION_WORDS } from "../components/words";
 import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
-  side: "Side", knee_on_belly: "Knee", back_one_hook: "One hook", back: "Back", entangled: "Tied legs",
+  side: "Side", knee_on_belly: "Knee", back_one_hook: "1 hook", back: "Back", entangled: "Legs",
 };
 const CLAIM_SHORT: Record<string, string> = {
   takedown: "takedown", double_pull_top: "top", sweep: "sweep", guard_pass: "pass", knee_on_belly: "knee", mount: "mount", back: "back",
@@ -27,7 +27,7 @@ export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook |
           ))}
         </div>
       ))}
-      <div className="flex flex-wrap gap-1">
+      <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5">
         {TOPLESS.map((position) => (
           <Small key={position} letter={key(position)} title={find(position, null)?.because} lit={here(position, null)}
             press={() => run({ do: "position", position, top: null })}>{POSITION_WORDS[position]}</Small>
@@ -43,7 +43,7 @@ export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook |
         <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>Unsure</Small>
         <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
         <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
-          {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same place" : "Start clock"}
+          {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same" : "Start clock"}
         </Small>
         <Small letter={`⇧${key("clock")}`} hidden={!outlook?.started || outlook.running || outlook.over} press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>
       </div>
@@ -58,7 +58,7 @@ function Place({ position, side, letter, move, here, press }: { position: Positi
   const tint = side === "a" ? "text-amber" : "text-sea";
   return (
     <button type="button" onClick={press} title={move?.because} aria-label={`${POSITION_WORDS[position]}, ${side === "a" ? "athlete" : "opponent"} on top. ${move?.because ?? ""}`}
-      className={`flex h-12 min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 py-1 text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+      className={`flex h-[45px] min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 pt-0.5 pb-[3px] text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
       <span className="flex items-start justify-between gap-1 leading-tight">
         <span className="text-[15px] text-bone">{PLACE_SHORT[position] ?? POSITION_WORDS[position]}</span>
         <span className={`key uppercase ${tint}`}>{letter}</span>
@@ -79,7 +79,7 @@ function nameIn(position: PositionName, claim: string, claims: number): string {
 function Small({ letter, title, lit = false, hidden = false, press, children }: { letter: string; title?: string | undefined; lit?: boolean; hidden?: boolean | undefined; press: () => void; children: string }) {
   return (
     <button type="button" title={title} onClick={press}
-      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-1 text-[15px] leading-5 text-bone hover:bg-seam ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
       <span className="key uppercase">{letter}</span>{children}
     </button>
   );
@@ -89,10 +89,10 @@ function Small({ letter, title, lit = false, hidden = false, press, children }: 
 function Both({ letter, word, press }: { letter: string; word: string; press: (side: Side) => void }) {
   return (
     <span className="flex bg-rail" role="group" aria-label={word}>
-      <button type="button" onClick={() => press("a")} aria-label={`${word}: athlete`} className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-1 text-[15px] leading-5 text-bone hover:bg-seam">
+      <button type="button" onClick={() => press("a")} aria-label={`${word}: athlete`} className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px]">
         <span className="key text-amber uppercase">{letter}</span>{word}
       </button>
-      <button type="button" onClick={() => press("b")} aria-label={`${word}: opponent`} title={`${word}: opponent (Shift ${letter.toUpperCase()})`} className="border-r-[3px] border-sea px-1.5 py-1 text-[15px] leading-5 hover:bg-seam">
+      <button type="button" onClick={() => press("b")} aria-label={`${word}: opponent`} title={`${word}: opponent (Shift ${letter.toUpperCase()})`} className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 hover:bg-seam max-xl:px-1">
         <span className="key text-sea uppercase">⇧{letter}</span>
       </button>
     </span>

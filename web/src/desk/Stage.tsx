@@ -63,7 +63,7 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
   );
 
   return (
-    <div ref={stage} className="relative min-h-0 flex-1 overflow-hidden bg-black">
+    <div ref={stage} data-testid="stage" className="relative min-h-0 flex-1 overflow-hidden bg-black">
       {clip?.state === "ready" ? (
         <video key={clip.id} ref={follow} src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`} muted playsInline preload="auto" tabIndex={-1}
           aria-label="Footage of the match" className="absolute inset-0 h-full w-full touch-none object-contain"
