@@ -101,10 +101,29 @@ def full_hd(page: Page) -> str:
         time.sleep(1)
 
 
-def told(name: str, times: list[float]) -> None:
+class Processors:
+    """How much of the processors' time went to other machines on the same host since the last asking."""
+
+    def __init__(self) -> None:
+        self.taken, self.all = self._ticks()
+
+    def _ticks(self) -> tuple[int, int]:
+        with open("/proc/stat") as lines:
+            ticks = [int(word) for word in lines.readline().split()[1:9]]
+        return ticks[7], sum(ticks)
+
+    def taken_since(self) -> float:
+        taken, total = self._ticks()
+        share = (taken - self.taken) / max(1, total - self.all)
+        self.taken, self.all = taken, total
+        return share
+
+
+def told(name: str, times: list[float], processors: Processors) -> None:
     times = sorted(times)
     p95 = times[min(len(times) - 1, int(len(times) * 0.95))]
-    print(f"  {name}: p50 {statistics.median(times):.0f} ms, p95 {p95:.0f} ms ({len(times)} times)")
+    lost = f"{processors.taken_since():.0%} of the processors' time lost to other machines"
+    print(f"  {name}: p50 {statistics.median(times):.0f} ms, p95 {p95:.0f} ms ({len(times)} times, {lost})")
 
 
 def measure(page: Page, match: str, end: float) -> None:
@@ -118,17 +137,18 @@ def measure(page: Page, match: str, end: float) -> None:
         page.keyboard.press("ArrowDown")
     page.wait_for_timeout(500)
     page.evaluate("window.frames_shown = []")
+    processors = Processors()
     for number in range(ROUNDS):
         page.keyboard.press("ArrowRight")
         page.wait_for_function("count => window.frames_shown.length > count", arg=number, polling=LOOK_MS)
-    told("frame step to its frame painted", page.evaluate("window.frames_shown"))
+    told("frame step to its frame painted", page.evaluate("window.frames_shown"), processors)
     page.evaluate("window.frames_shown = []")
     spine = page.get_by_test_id("spine")
     for number in range(20):
         rows = spine.locator("ol > li > div > button")
         rows.nth(number % min(12, rows.count())).click()
         page.wait_for_timeout(350)
-    told("click on an exchange to its frame painted", page.evaluate("window.frames_shown"))
+    told("click on an exchange to its frame painted", page.evaluate("window.frames_shown"), processors)
     for where, jumps, key in (
         ("near the beginning", 200, "ArrowUp"),
         ("near the end", round(end / 5) - 1, "ArrowDown"),
@@ -137,12 +157,13 @@ def measure(page: Page, match: str, end: float) -> None:
             page.keyboard.press(key)
         page.wait_for_timeout(1_000)
         page.evaluate("window.times = []")
+        processors = Processors()
         for number in range(ROUNDS):
             page.keyboard.press("gstm"[number % 4])
             page.wait_for_function("count => window.times.length > count", arg=number, polling=LOOK_MS)
             page.keyboard.press("ArrowRight")
             page.wait_for_timeout(120)
-        told(f"key press to verdict painted, {where}", page.evaluate("window.times"))
+        told(f"key press to verdict painted, {where}", page.evaluate("window.times"), processors)
     page.evaluate("window.long_tasks = []")
     page.keyboard.press("Space")
     time.sleep(8)

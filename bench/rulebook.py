@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from bench.desk import ADDRESS, signed_in, told
+from bench.desk import ADDRESS, Processors, signed_in, told
 
 NAMES = (
     "gilotine",
@@ -38,13 +38,14 @@ def main() -> None:
         field = page.get_by_label("Is it legal?")
         field.click()
         page.evaluate(WATCH)
+        processors = Processors()
         for name in NAMES:
             for letter in name:
                 page.keyboard.press(letter)
                 page.wait_for_timeout(60)
             field.fill("")
             page.wait_for_timeout(60)
-        told("letter to answer painted", page.evaluate("window.times"))
+        told("letter to answer painted", page.evaluate("window.times"), processors)
 
 
 if __name__ == "__main__":

@@ -21,6 +21,15 @@ class Session(TestCase):
         self.assertEqual(self.client.delete("/api/session", headers={"X-CSRFToken": token}).status_code, 204)
         self.assertEqual(self.client.get("/api/session").json(), {"name": None})
 
+    def test_a_user_who_is_changed_or_gone_is_not_remembered(self):
+        user = User.objects.get()
+        for change in (lambda: user.set_password("sea"), lambda: setattr(user, "is_active", False)):
+            self.client.force_login(user)
+            self.assertEqual(self.client.get("/api/session").json(), {"name": "Coach Varn"})
+            change()
+            user.save()
+            self.assertEqual(self.client.get("/api/session").json(), {"name": None})
+
     def test_another_site_cannot_sign_in(self):
         answer = self.client.post(
             "/api/session", {"username": "coach", "password": "amber"}, content_type="application/json"

@@ -85,6 +85,8 @@ DATABASES = {
         "PORT": env("JURATA_DB_PORT", default="54817"),
         "CONN_MAX_AGE": 300,
         "CONN_HEALTH_CHECKS": True,
+        # A statement that comes again is neither read nor planned again.
+        "OPTIONS": {"server_side_binding": True, "prepare_threshold": 5},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -92,6 +94,11 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
+AUTHENTICATION_BACKENDS = ["accounts.backend.RemembersUsers"]
+# Who is signed in is asked at every key. In memory that is right for one server process; several need one place
+# for all, such as dbcache://a-table or redis://its-address.
+CACHES = {"default": env.cache_url("JURATA_CACHE", default="locmemcache://")}
+SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_REFERRER_POLICY = "same-origin"

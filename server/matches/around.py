@@ -24,11 +24,12 @@ from jurata_core.prompts import prompts
 from jurata_core.rulesets import read_ruleset
 from jurata_core.scoreboard import Reading, check_clock
 from jurata_core.times import to_millis
+from jurata_core.unsure import range_of
 from jurata_core.whatif import what_if
 
 from .actions import TABLE_BYTES, ask_second, fetch_calls, finish_second, matches_on_table, take_calls
 from .models import Change, Match
-from .schema import AwardField, BothField, ObservationField, ResultField, VerdictField
+from .schema import AwardField, BothField, ObservationField, RangeField, ResultField, VerdictField
 from .standing import standing
 from .views import ChangedSerializer, MatchSerializer, answer_to, own_match, signed_in
 
@@ -111,6 +112,7 @@ class AttentionSerializer(serializers.Serializer[Any]):
     prompts = PromptSerializer(many=True)
     clock = CheckSerializer(many=True)
     calls = LineSerializer(many=True, help_text="officials' calls against the ledger; empty where none is logged")
+    range = RangeField(allow_null=True, help_text="null before the end is logged: what is counted may still be paid")
 
 
 class OtherRulesetSerializer(serializers.Serializer[Any]):
@@ -182,7 +184,7 @@ class HistoryView(APIView):
 class AttentionView(APIView):
     @extend_schema(operation_id="attention", responses=AttentionSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        """What may want another look: prompts, the clock against the scoreboard, the officials' calls."""
+        """What may want another look: prompts, clock against scoreboard, the officials' calls, and what is unsure."""
         found = own_match(request, match)
         now = standing(found)
         log, verdict = now.log, now.verdict
@@ -195,6 +197,7 @@ class AttentionView(APIView):
                 "prompts": [prompt.as_json() for prompt in prompts(log, verdict, checks)],
                 "clock": [check.as_json() for check in checks],
                 "calls": calls,
+                "range": None if verdict.result.t is None else range_of(log, verdict).as_json(),
             }
         )
 

@@ -17,7 +17,8 @@ def add_core_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     """Put the records of a verdict, one schema per kind of observation and their union into the components."""
     components = result["components"]["schemas"]
     components |= verdict_parts(COMPONENTS)
-    verdict = components["Verdict"]
+    verdict = _without(components["Verdict"], "range")  # it is asked for by itself, after the verdict
+    components["Verdict"] = verdict
     components["VerdictChange"] = {
         **verdict,
         "properties": {name: _spliced(of) for name, of in verdict["properties"].items()},
@@ -32,6 +33,12 @@ def add_core_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
         "discriminator": {"propertyName": "kind", "mapping": names},
     }
     return result
+
+
+def _without(record: dict[str, Any], name: str) -> dict[str, Any]:
+    """The schema of a record without one of its fields."""
+    properties = {field: of for field, of in record["properties"].items() if field != name}
+    return {**record, "properties": properties, "required": [field for field in record["required"] if field != name]}
 
 
 def _spliced(schema: dict[str, Any]) -> dict[str, Any]:
@@ -56,6 +63,11 @@ class VerdictField(serializers.JSONField):
 @extend_schema_field({"$ref": f"{COMPONENTS}VerdictChange"})
 class VerdictChangeField(serializers.JSONField):
     """A verdict with its lists as splices."""
+
+
+@extend_schema_field({"allOf": [{"$ref": f"{COMPONENTS}Range"}]})
+class RangeField(serializers.JSONField):
+    """What a match comes to where the scorer was not sure."""
 
 
 @extend_schema_field({"allOf": [{"$ref": f"{COMPONENTS}Both"}]})

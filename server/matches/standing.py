@@ -12,6 +12,8 @@ import uuid
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
+from itertools import takewhile
+from operator import attrgetter
 from threading import Lock
 from typing import Any, NamedTuple
 
@@ -22,7 +24,6 @@ from jurata_core.match_log import MatchLog, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.match_log.observations import Observation
 from jurata_core.times import Millis
-from jurata_core.unsure import range_of
 
 from .logs import log_of
 from .models import Match
@@ -38,16 +39,16 @@ class Standing(NamedTuple):
 
     revision: int
     observations: list[dict[str, Any]]
-    revisions: Mapping[str, int]
-    """Of each observation by its key, deleted ones too."""
+    revisions: dict[str, int]
+    """Of each observation by its key, deleted ones too; those that changed last at the end."""
     log: MatchLog
     verdict: Verdict
     sent: Mapping[str, Any]
-    """The verdict with its range as it is sent in a change: each exchange numbers its rows from its own first one."""
+    """The verdict as it is sent in a change: each exchange numbers its rows from its own first one."""
 
     @property
     def told(self) -> Mapping[str, Any]:
-        """The verdict with its range as JSON."""
+        """The verdict as JSON."""
         return numbered(self.sent)
 
 
@@ -55,7 +56,6 @@ class _Row(NamedTuple):
     body: dict[str, Any]
     seen: Observation | None
     """None where it was taken back."""
-    revision: int
 
 
 class _Kept:
@@ -67,6 +67,9 @@ class _Kept:
         self.adjudicator: Adjudicator | None = None
         self.setting: tuple[Any, ...] = ()
         self.rows: dict[str, _Row] = {}
+        """What is logged, in the order in which it was first made."""
+        self.revisions: dict[str, int] = {}
+        """Of every key, those that changed last at the end."""
 
     def catch_up(self, match: Match, written: Sequence[Row] = ()) -> Standing:
         setting = (match.ruleset, match.duration_ms, match.age, match.belt, match.attire)
@@ -92,14 +95,16 @@ class _Kept:
         for row in changed:
             path = f"observations[{row.sequence}]."
             seen = None if row.deleted else read_observation(row.body, row.sequence, path, faults)
-            self.rows[row.key] = _Row(row.body, seen, row.revision)
+            self.rows[row.key] = _Row(row.body, seen)
+            self.revisions.pop(row.key, None)
+            self.revisions[row.key] = row.revision
         if faults:
             raise FaultyInput(faults)
 
     def _adjudicated(self, match: Match, revision: int) -> Standing:
         live = [row for row in self.rows.values() if row.seen is not None]
         bodies = [row.body for row in live]
-        seen = sorted((row.seen for row in live if row.seen is not None), key=lambda one: one.t)
+        seen = sorted([row.seen for row in live if row.seen is not None], key=attrgetter("t"))
         raw = log_of(match, bodies)
         log = replace(read_log({**raw, "observations": []}), observations=tuple(seen), raw=raw)
         if self.adjudicator is None:
@@ -107,9 +112,7 @@ class _Kept:
         else:
             self.adjudicator.take(log)
         verdict = self.adjudicator.verdict
-        sent = {**self.adjudicator.json, "range": range_of(log, verdict).as_json()}
-        revisions = {key: row.revision for key, row in self.rows.items()}
-        return Standing(revision, bodies, revisions, log, verdict, sent)
+        return Standing(revision, bodies, dict(self.revisions), log, verdict, self.adjudicator.json)
 
 
 @lru_cache(maxsize=MOST_KEPT)
@@ -137,7 +140,8 @@ def changed(before: Standing | None, now: Standing) -> dict[str, Any]:
     """What has changed from one standing to another: lists as splices. From None, all of it."""
     revisions = now.revisions
     if before is not None:
-        revisions = {key: at for key, at in now.revisions.items() if at > before.revision}
+        latest = reversed(now.revisions.items())
+        revisions = dict(takewhile(lambda one: one[1] > before.revision, latest))
     sent = {} if before is None else before.sent
     verdict = {
         name: splice(sent.get(name, []), value) if isinstance(value, list) else value

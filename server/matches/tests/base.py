@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.contrib.auth.models import User
 from django.test import TestCase
 
+from jurata_core.adjudication import adjudicate
+from jurata_core.match_log import read_log
 from matches.models import Match
 from roster.models import Athlete
 
@@ -19,6 +21,11 @@ LOG = {
         {"t": 300, "kind": "end", "how": "time"},
     ],
 }
+
+
+def verdict_on(log):
+    """What the core says of a log by itself."""
+    return adjudicate(read_log(log)).as_json()
 
 
 def numbered(exchanges):

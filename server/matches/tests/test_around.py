@@ -25,6 +25,16 @@ class Attention(CoachCase):
         self.assertEqual({prompt["kind"] for prompt in said["prompts"]}, {"idle", "stop_missing"})
         self.assertEqual(self.call("get", f"matches/{match.pk}/audit").json()["lines"], said["calls"])
 
+    def test_what_hangs_on_the_unsure_is_said_when_the_end_is_logged(self):
+        match = self.match()
+        self.put(match, "back", t=20, kind="position", position="back", top="a", sure=False)
+        said = self.call("get", f"matches/{match.pk}/attention").json()["range"]
+        points = [said[name]["score"]["a"]["points"] for name in ("worst", "best")]
+        self.assertEqual((said["unsure"], points), (["back"], [2, 6]))
+        end = match.observations.get(body__kind="end")
+        self.call("delete", f"matches/{match.pk}/observations/{end.key}")
+        self.assertIsNone(self.call("get", f"matches/{match.pk}/attention").json()["range"])
+
     def test_a_faulty_reading_is_refused(self):
         match = self.match()
         answer = self.call("patch", f"matches/{match.pk}", {"readings": [{"t": -1}]})

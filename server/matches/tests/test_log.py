@@ -11,7 +11,6 @@ from django.conf import settings
 from django.db import transaction
 
 from footage.models import Clip
-from jurata_core.answers import score
 from matches.actions import locked, record, take_back
 from matches.logs import log_of
 from matches.models import Match, Observation
@@ -19,7 +18,7 @@ from matches.parts import parts_of
 from matches.standing import _kept, standing
 from rulebook.models import HouseRules
 
-from .base import LOG, CoachCase, pieced
+from .base import LOG, CoachCase, pieced, verdict_on
 
 
 class SetUp(CoachCase):
@@ -97,7 +96,7 @@ class Recording(CoachCase):
         self.assertEqual(answer["verdict"]["score"]["a"]["points"], 6)
         self.assertIsNone(answer["base"])
         whole = pieced({}, answer)
-        self.assertEqual(whole["verdict"], score(LOG | {"observations": whole["observations"]}))
+        self.assertEqual(whole["verdict"], verdict_on(LOG | {"observations": whole["observations"]}))
 
     def test_sending_twice_stores_once(self):
         match = self.match()
@@ -134,7 +133,9 @@ class Recording(CoachCase):
         told = subprocess.run(
             [settings.ROOT / "bin" / "jurata", "score", "-"], input=log, capture_output=True, check=True
         )
-        self.assertEqual(json.loads(told.stdout), self.call("get", f"matches/{match.pk}").json()["verdict"])
+        verdict = self.call("get", f"matches/{match.pk}").json()["verdict"]
+        range_of = self.call("get", f"matches/{match.pk}/attention").json()["range"]
+        self.assertEqual(json.loads(told.stdout), {**verdict, "range": range_of})
 
 
 class Parts(CoachCase):
@@ -286,7 +287,7 @@ class Following(CoachCase):
             if step % 9 == 0:
                 _kept.cache_clear()  # as another process has it
             self.assertEqual(shown, self.whole(match))
-        self.assertEqual(shown["verdict"], score(log_of(match)))
+        self.assertEqual(shown["verdict"], verdict_on(log_of(match)))
 
     def test_a_change_sends_what_it_changed(self):
         match = self.match()
@@ -305,8 +306,8 @@ class Following(CoachCase):
         for number in range(4):
             self.put(match, f"first-{number}", t=20 + number, kind="exchange")
         for more in range(2):
-            # Who asks (2), the match locked, its revision, the observation, its step of the history, and a savepoint.
-            with self.assertNumQueries(8):
+            # The match locked, its revision, the observation, its step of the history, and a savepoint.
+            with self.assertNumQueries(6):
                 self.put(match, f"key-{more}", t=30 + more, kind="position", position="mount", top="ab"[more])
             for number in range(40):
                 self.put(match, f"more-{more}-{number}", t=40 + number, kind="exchange")
@@ -324,7 +325,7 @@ class Following(CoachCase):
                 mine = record(held, "mine", {"t": 25, "kind": "position", "position": "standing"}, self.coach)
         now = standing(held, mine)
         self.assertEqual([now.revisions[key] for key in ("theirs", "mine")], [1, 2])
-        self.assertEqual(now.told, score(log_of(match)))
+        self.assertEqual(now.told, verdict_on(log_of(match)))
 
     def test_what_changes_nothing_is_not_written(self):
         match = self.match()
@@ -348,4 +349,4 @@ class Following(CoachCase):
         before = self.whole(match)["verdict"]["score"]
         self.call("patch", f"matches/{match.pk}", {"ruleset": "submission-only"})
         self.assertNotEqual(self.whole(match)["verdict"]["score"], before)
-        self.assertEqual(self.whole(match)["verdict"], score(log_of(Match.objects.get(pk=match.pk))))
+        self.assertEqual(self.whole(match)["verdict"], verdict_on(log_of(Match.objects.get(pk=match.pk))))

@@ -379,7 +379,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What may want another look: prompts, the clock against the scoreboard, the officials' calls. */
+        /** @description What may want another look: prompts, the clock against the scoreboard, the officials' calls, what is unsure. */
         get: operations["attention"];
         put?: never;
         post?: never;
@@ -1106,6 +1106,8 @@ export interface components {
             clock: components["schemas"]["Check"][];
             /** @description officials' calls against the ledger; empty where none is logged */
             calls: components["schemas"]["Line"][];
+            /** @description null before the end is logged: what is counted may still be paid */
+            range: components["schemas"]["Range"] | null;
         };
         /**
          * @description * `gi` - gi
@@ -2245,7 +2247,6 @@ export interface components {
             running: number[][];
             clock_running: boolean;
             warnings: components["schemas"]["Warning"][];
-            range: components["schemas"]["Range"];
         };
         VerdictChange: {
             score: components["schemas"]["Both"];
@@ -2303,7 +2304,6 @@ export interface components {
                 remove: number;
                 add: components["schemas"]["Warning"][];
             };
-            range: components["schemas"]["Range"];
         };
         ClockObservation: {
             /**

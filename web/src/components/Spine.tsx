@@ -151,7 +151,8 @@ type Entry =
 function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; rows: Entry[][] } {
   const rows: Entry[][] = verdict.exchanges.map(() => []);
   const before: Entry[] = [];
-  const consoled = new Set(verdict.ledger.filter((award) => award.reason === "lost").map((award) => `${award.t} ${award.to}`));
+  const consoled: Record<Side, Set<number>> = { a: new Set(), b: new Set() };
+  for (const award of verdict.ledger) if (award.reason === "lost") consoled[award.to].add(award.t);
   let at = -1;
   for (const seen of observations) {
     while ((verdict.exchanges[at + 1]?.start ?? Infinity) <= seen.t + SAME) at += 1;
@@ -166,7 +167,7 @@ function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; ro
     for (const row of exchange.missed_rows) {
       const miss = verdict.missed[row];
       // The advantage for a lost claim tells the same story; one of the two is enough.
-      if (miss && !consoled.has(`${miss.t} ${miss.to}`)) into?.push({ t: miss.t, rank: 2, miss });
+      if (miss && !consoled[miss.to].has(miss.t)) into?.push({ t: miss.t, rank: 2, miss });
     }
   });
   for (const unpaid of verdict.unpaid) rows[exchangeAt(verdict, unpaid.t)]?.push({ t: unpaid.t, rank: 3, unpaid });

@@ -50,7 +50,7 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
         <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
         <p className="truncate pt-1 text-center text-[15px]"><Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">{match.ruleset_title}, {match.belt} belt, {match.age}</Link></p>
         <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because, match)}</p>
-        <Range range={verdict.range} ended={verdict.ended !== null} match={match} />
+        <Range unsure={observations.filter((one) => one.sure === false).length} range={attention?.range} ended={verdict.ended !== null} match={match} />
       </div>
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && (

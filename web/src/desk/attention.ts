@@ -3,14 +3,14 @@ import { useCallback, useEffect, useState } from "react";
 import { api, ok } from "../api/client";
 
 const LET_BE = "jurata-let-be";
-const BREATH_MS = 600;
+const SETTLED_MS = 600;
 
 /** What may want another look: prompts, the clock against the scoreboard, the officials' calls. */
 export function useAttention(match: string, revision: number) {
   // What is being typed comes first: this waits for a breath between two keys.
   const [settled, setSettled] = useState(revision);
   useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(revision), BREATH_MS);
+    const timer = window.setTimeout(() => setSettled(revision), SETTLED_MS);
     return () => window.clearTimeout(timer);
   }, [revision]);
   return useQuery({

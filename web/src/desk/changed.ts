@@ -13,7 +13,8 @@ export function changed(desk: Desk, change: Changed): Desk | null {
   return {
     ...desk,
     observations: spliced(whole ? [] : desk.observations, change.observations),
-    revisions: whole ? change.revisions : { ...desk.revisions, ...change.revisions },
+    // In place: nothing is drawn by them, and to copy a thousand keys takes longer than all the rest.
+    revisions: whole ? change.revisions : Object.assign(desk.revisions, change.revisions),
     revision: change.revision,
     verdict: told(whole ? {} : desk.verdict, change.verdict),
   };
