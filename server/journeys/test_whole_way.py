@@ -238,7 +238,14 @@ class Access(Journey):
         expect(self.page.get_by_text("All keys")).to_be_visible()
         for width, height in ((1280, 800), (1024, 768)):
             self.page.set_viewport_size({"width": width, "height": height})
-            sizes = self.page.evaluate("[document.documentElement.scrollHeight, document.documentElement.scrollWidth]")
-            self.assertEqual(sizes, [height, width])
-            stage = self.page.get_by_test_id("stage").bounding_box()
-            self.assertGreaterEqual(stage["width"] * stage["height"], width * height / 2)
+            for form in ("", "x"):
+                if form:
+                    self.page.keyboard.press(form)
+                    expect(self.page.get_by_role("form", name="Submission")).to_be_visible()
+                sizes = self.page.evaluate(
+                    "[document.documentElement.scrollHeight, document.documentElement.scrollWidth]"
+                )
+                self.assertEqual(sizes, [height, width])
+                stage = self.page.get_by_test_id("stage").bounding_box()
+                self.assertGreaterEqual(stage["width"] * stage["height"], width * height / 2)
+            self.page.keyboard.press("Escape")

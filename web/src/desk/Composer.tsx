@@ -55,7 +55,7 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
   const wide = fields.filter(isWide);
   const narrow = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
   return (
-    <form onSubmit={submit} onKeyDown={keys} className="flex h-[182px] flex-col gap-2 overflow-y-auto px-3 py-2 text-bone" aria-label={TITLES[draft.kind]}>
+    <form onSubmit={submit} onKeyDown={keys} className="flex h-[170px] flex-col gap-1.5 overflow-y-auto px-3 pt-1.5 pb-1 text-bone" aria-label={TITLES[draft.kind]}>
       <div className="flex items-center gap-4">
         <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
         <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>
@@ -76,7 +76,7 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
       </div>
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
-        <div className={wide.length ? "flex w-64 shrink-0 flex-col gap-2" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
+        <div className={wide.length ? "flex w-64 shrink-0 flex-col gap-2 max-xl:w-52" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
           {narrow.map(entry)}
           <label className="flex items-center gap-2">
             <span className="text-fog">Note</span>

@@ -92,7 +92,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   const pastLog = usePlayhead(playhead, (one) => one.t >= logEnd);
   const score = pastLog && outlook.data && outlook.data.t >= logEnd ? outlook.data.score : verdict.score;
   const picked = observations.find((one) => one.id === chosen);
-  const recent = useMemo(() => recentNames(observations, draft?.kind === "grip"), [observations, draft?.kind]);
+  const recent = useMemo(() => (draft ? recentNames(observations, draft.kind === "grip") : []), [observations, draft]);
 
   return (
     // A button that was clicked gives the keys back to the desk; one reached with Tab keeps them.
