@@ -88,6 +88,25 @@ class Growing(unittest.TestCase):
         self.follow(random.Random(7), changes=30, length=20 * LEAST_STRIDE)
 
 
+class Told(unittest.TestCase):
+    def test_an_exchange_is_told_anew_only_where_its_own_rows_changed(self):
+        def position(t: float, name: str, number: int) -> dict[str, object]:
+            return {"id": f"{number} {name}", "t": t, "kind": "position", "position": name, "top": "ab"[number % 2]}
+
+        seen = [
+            position(4 * n + at, name, n) for n in range(1, 40) for at, name in enumerate(("side", "mount", "back"))
+        ]
+        start = {"id": "start", "t": 0, "kind": "clock", "action": "start"}
+        raw = {**random_log(random.Random(1), 0), "ruleset": "full-points"}
+        growing = Adjudicator(read_log({**raw, "observations": [start, *seen]}))
+        before, rows = growing.json["exchanges"], (growing.verdict.ledger, growing.verdict.missed)
+        seen[62] = {**seen[62], "t": seen[62]["t"] + 0.25}  # back control that was not held
+        growing.take(read_log({**raw, "observations": [start, *seen]}))
+        now = growing.json["exchanges"]
+        self.assertFalse((growing.verdict.ledger, growing.verdict.missed) == rows)
+        self.assertEqual(sum(one is not other for one, other in zip(now, before, strict=True)), 1)
+
+
 class CommonEnds(unittest.TestCase):
     @given(st.lists(st.integers(0, 2), max_size=12), st.lists(st.integers(0, 2), max_size=12))
     def test_as_counted_row_by_row(self, rows, others):

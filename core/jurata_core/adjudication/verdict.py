@@ -224,10 +224,11 @@ class Verdict:
             "because": sentence(f"result_{self.result.method}", {**self.result.facts, "winner": self.result.winner}),
         }
 
-    def filed(self) -> Iterator[tuple[Stretch, Sequence[Award], Sequence[Unheld]]]:
-        """Each exchange with its awards and misses."""
-        award = miss = 0
-        for stretch in self.exchanges:
+    def filed(self, first: int = 0) -> Iterator[tuple[Stretch, Sequence[Award], Sequence[Unheld]]]:
+        """Each exchange from the one at place ``first`` on, with its awards and misses."""
+        before = self.exchanges[:first]
+        award, miss = sum(stretch.awards for stretch in before), sum(stretch.missed for stretch in before)
+        for stretch in self.exchanges[first:]:
             awards, misses = award + stretch.awards, miss + stretch.missed
             yield stretch, self.ledger[award:awards], self.missed[miss:misses]
             award, miss = awards, misses
@@ -267,14 +268,15 @@ class Verdict:
         if before is None:
             return [_exchange(*filed) for filed in self.filed()]
         known = before.verdict
-        head, tail = common_ends(self.exchanges, known.exchanges)
-        awards_head, awards_tail = common_ends(self.ledger, known.ledger)
-        missed_head, missed_tail = common_ends(self.missed, known.missed)
+        lists = ((self.exchanges, known.exchanges), (self.ledger, known.ledger), (self.missed, known.missed))
         # An exchange is told alike where its rows are alike too.
-        head = _holding(self.exchanges[:head], awards_head, missed_head)
-        tail = _holding(self.exchanges[::-1][:tail], awards_tail, missed_tail)
+        begun, *rows = [common_head(*one) for one in lists]
+        head = _holding(self.exchanges[:begun], *rows)
+        ended, *rows = [common_tail(*one) for one in lists]
+        shorter = min(len(self.exchanges), len(known.exchanges))
+        tail = _holding(self.exchanges[::-1][: min(ended, shorter - head)], *rows)
         told = before.json["exchanges"]
-        middle = [_exchange(*filed) for filed in islice(self.filed(), head, len(self.exchanges) - tail)]
+        middle = [_exchange(*filed) for filed in islice(self.filed(head), len(self.exchanges) - tail - head)]
         return [*told[:head], *middle, *told[len(told) - tail :]]
 
 
@@ -329,11 +331,20 @@ def _filed_under(counts: Sequence[int], rows: int) -> list[int]:
 
 def common_ends(rows: Sequence[Any], others: Sequence[Any]) -> tuple[int, int]:
     """How many rows two lists have in common from their beginnings, and beyond those from their ends."""
-    shorter = min(len(rows), len(others))
-    head = _alike(lambda low, high: rows[low:high] == others[low:high], shorter)
+    head = common_head(rows, others)
+    return head, common_tail(rows, others, min(len(rows), len(others)) - head)
+
+
+def common_head(rows: Sequence[Any], others: Sequence[Any]) -> int:
+    """How many rows two lists have in common from their beginnings."""
+    return _alike(lambda low, high: rows[low:high] == others[low:high], min(len(rows), len(others)))
+
+
+def common_tail(rows: Sequence[Any], others: Sequence[Any], most: int | None = None) -> int:
+    """How many rows two lists have in common from their ends, at most so many."""
     n, m = len(rows), len(others)
-    tail = _alike(lambda low, high: rows[n - high : n - low] == others[m - high : m - low], shorter - head)
-    return head, tail
+    most = min(n, m) if most is None else most
+    return _alike(lambda low, high: rows[n - high : n - low] == others[m - high : m - low], most)
 
 
 def _alike(same: Callable[[int, int], bool], most: int) -> int:
