@@ -379,7 +379,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What may want another look: prompts, the clock against the scoreboard, the officials' calls, what is unsure. */
+        /** @description What may want another look: prompts, clock against scoreboard, the officials' calls, and what is unsure. */
         get: operations["attention"];
         put?: never;
         post?: never;
