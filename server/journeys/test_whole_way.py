@@ -233,19 +233,23 @@ class Access(Journey):
             expect(page.get_by_role("dialog")).to_have_count(0)
 
     def test_the_desk_fits_without_scrolling_and_the_picture_has_half_of_it(self):
-        match = self.match(TRUTH)
-        self.sign_in(f"/matches/{match.pk}")
-        expect(self.page.get_by_text("All keys")).to_be_visible()
+        armbar = {"t": 10, "kind": "submission", "by": "a", "technique": "armbar", "threat": "close"}
+        before = [one for one in TRUTH["observations"] if one["t"] < 10]
+        self.at_desk({**TRUTH, "observations": [*before, armbar]})
+        page = self.page
+        self.go_to(10.5)
         for width, height in ((1280, 800), (1024, 768)):
-            self.page.set_viewport_size({"width": width, "height": height})
-            for form in ("", "x"):
-                if form:
-                    self.page.keyboard.press(form)
-                    expect(self.page.get_by_role("form", name="Submission")).to_be_visible()
-                sizes = self.page.evaluate(
-                    "[document.documentElement.scrollHeight, document.documentElement.scrollWidth]"
-                )
+            page.set_viewport_size({"width": width, "height": height})
+            for key, form in (("", ""), ("x", "Submission"), ("Enter", "How it ended")):
+                if key:
+                    page.keyboard.press(key)
+                    expect(
+                        page.get_by_role("form", name=form).get_by_role("combobox", name="Technique")
+                    ).to_be_visible()
+                    room = "({ scrollWidth, clientWidth, scrollHeight, clientHeight }) => [scrollWidth - clientWidth, scrollHeight - clientHeight]"
+                    self.assertEqual(page.get_by_role("form", name=form).evaluate(room), [0, 0], (width, form))
+                sizes = page.evaluate("[document.documentElement.scrollHeight, document.documentElement.scrollWidth]")
                 self.assertEqual(sizes, [height, width])
-                stage = self.page.get_by_test_id("stage").bounding_box()
+                stage = page.get_by_test_id("stage").bounding_box()
                 self.assertGreaterEqual(stage["width"] * stage["height"], width * height / 2)
-            self.page.keyboard.press("Escape")
+                page.keyboard.press("Escape")

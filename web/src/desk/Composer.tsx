@@ -17,6 +17,7 @@ export interface Draft {
 }
 
 const WHO = ["by", "to"];
+const MOST_BESIDE = 3;
 
 /** Fills in one observation, in the place of the pad, so that the picture stays in view. */
 export function Composer({ draft, techniques, recent, now, save, close }: {
@@ -53,7 +54,11 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
   );
   const isWide = (field: Field) => field.type === "technique" || field.type === "grip";
   const wide = fields.filter(isWide);
-  const narrow = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
+  // Beside a technique there is room for a few choices; more of them have a row of their own.
+  const isAcross = (field: Field) => wide.length > 0 && field.type === "choice" && field.options.length > MOST_BESIDE;
+  const rest = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
+  const across = rest.filter(isAcross);
+  const narrow = rest.filter((field) => !isAcross(field));
   return (
     <form onSubmit={submit} onKeyDown={keys} className="flex h-[170px] flex-col gap-1.5 overflow-y-auto px-3 pt-1.5 pb-1 text-bone" aria-label={TITLES[draft.kind]}>
       <div className="flex items-center gap-4">
@@ -74,6 +79,7 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
           <button type="button" className="quiet" onClick={close}>Cancel <span className="key">Esc</span></button>
         </span>
       </div>
+      {across.map(entry)}
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
         <div className={wide.length ? "flex w-64 shrink-0 flex-col gap-2 max-xl:w-52" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
