@@ -13,7 +13,7 @@ sys.path.insert(0, str(ROOT / "core"))
 env = environ.Env()
 DATA = Path(env("JURATA_DATA", default=str(ROOT / "var"))).resolve()
 MEDIA_ROOT = Path(env("JURATA_CLIPS", default=str(DATA / "clips")))
-MEDIA_ROOT.mkdir(parents=True, exist_ok=True)
+MEDIA_ROOT.mkdir(mode=0o700, parents=True, exist_ok=True)
 
 
 def _secret() -> str:
@@ -163,6 +163,14 @@ SPECTACULAR_SETTINGS = {
 
 LARGEST_CLIP = env.int("JURATA_LARGEST_CLIP", default=4 * 1024**3)
 """The largest clip that is taken, in bytes."""
+
+TOOLS_USER = env("JURATA_TOOLS_USER", default="www-data")
+"""The user without rights that ffmpeg and nginx run as where Jurata itself runs as root."""
+
+NGINX_SENDS_FILES = env.bool("JURATA_BEHIND_NGINX", default=False)
+"""Whether the project's own nginx is in front: it sends clips, and says from which address somebody asks."""
+
+PROCRASTINATE_IMPORT_PATHS = ["footage.upkeep"]
 
 TABLE = env("JURATA_TABLE", default="")
 """The address of a scoreboard table that calls are read from; none where empty."""

@@ -18,16 +18,18 @@ from procrastinate.contrib.django import app
 
 from config.errors import Refused
 
+from .files import clips_folder, open_private
 from .models import Clip
 from .probe import probe
-from .tasks import keep_frames, prepare
+from .tasks import UNDER_WAY, keep_frames, prepare
+from .tools import TookTooLong
 
 CHUNK = 1024 * 1024
 SPARE = 256 * 1024 * 1024
 """Bytes of disk that an upload must leave free."""
 ENDINGS = (".mp4", ".m4v", ".mov", ".webm", ".mkv", ".avi", ".mts", ".m2ts", ".3gp", ".mpg", ".ts")
-MADE = ("part", "frames.json", "poster.jpg", "strip.jpg", "proxy.mp4", "proxy.part")
-"""The endings of files that lie beside a clip and go with it."""
+MOST_UNFINISHED = 20
+"""So many uploads somebody may have begun at a time: each one keeps room for itself."""
 ABANDONED = timedelta(days=3)
 """An upload that nobody went on with for so long is thrown away."""
 
@@ -45,11 +47,16 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
     if size > settings.LARGEST_CLIP:
         most = settings.LARGEST_CLIP / 1024**3
         raise Refused("too_large", f"{name} is larger than {most:g} GB. Cut it to the match and upload that.", 413)
-    _sweep()
-    begun = Clip.objects.filter(owner_id=owner.pk, name=name[:200], size=size, state=Clip.State.UPLOADING).first()
+    sweep()
+    unfinished = Clip.objects.filter(owner_id=owner.pk, state=Clip.State.UPLOADING)
+    begun = unfinished.filter(name=name[:200], size=size).first()
     if begun is not None:
+        finish(begun)
         return begun
-    free = free_space()
+    if unfinished.count() >= MOST_UNFINISHED:
+        message = f"{MOST_UNFINISHED} uploads are unfinished already. Finish or cancel some of them first."
+        raise Refused("too_many", message, 422)
+    free = free_space() - promised()
     if size + SPARE > free:
         room = max(0, free - SPARE) // 1024**2
         message = f"There is no room for {name} on this machine: {room} MB are left. Delete clips you no longer need."
@@ -59,10 +66,15 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
 
 def free_space() -> int:
     """Bytes free where clips are kept."""
-    return shutil.disk_usage(settings.MEDIA_ROOT).free
+    return shutil.disk_usage(clips_folder()).free
 
 
-def _sweep() -> None:
+def promised() -> int:
+    """Bytes that uploads under way have still to bring."""
+    return sum(max(0, clip.size - received(clip)) for clip in Clip.objects.filter(state=Clip.State.UPLOADING))
+
+
+def sweep() -> None:
     """Throw away uploads that were left lying."""
     for clip in Clip.objects.filter(state=Clip.State.UPLOADING, created__lt=timezone.now() - ABANDONED):
         discard(clip)
@@ -81,8 +93,6 @@ def append(clip: Clip, offset: int, read: Callable[[int], bytes]) -> int:
 
     With its last byte the clip is looked into and made ready.
     """
-    if clip.state != Clip.State.UPLOADING:
-        raise Refused("already_there", "This clip is uploaded already.", 409)
     with _alone(clip) as file:
         if file.tell() != offset:
             raise Refused("other_offset", f"{file.tell()} bytes are here, not {offset}. Ask where to go on.", 409)
@@ -94,59 +104,80 @@ def append(clip: Clip, offset: int, read: Callable[[int], bytes]) -> int:
                 raise Refused("not_written", message, 507) from error
             # A connection that broke: what came is kept, and the client asks where to go on.
         here = file.tell()
-    if here == clip.size:
-        complete(clip)
+        if here == clip.size:
+            _complete(clip)
     return here
+
+
+def finish(clip: Clip) -> None:
+    """Make a clip ready whose bytes are all here, but which was left there by a server that ended at that moment."""
+    if clip.state == Clip.State.UPLOADING and received(clip) == clip.size:
+        append(clip, clip.size, lambda _: b"")
 
 
 @contextmanager
 def _alone(clip: Clip) -> Iterator[BinaryIO]:
     """The partial file at its end, for one upload at a time."""
-    with clip.beside("part").open("ab") as file:
+    clips_folder()
+    with open_private(clip.beside("part"), "ab") as file:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
             raise Refused("at_work", "This clip is being uploaded from another place.", 423) from None
+        clip.refresh_from_db()
+        if clip.state != Clip.State.UPLOADING:
+            clip.beside("part").unlink(missing_ok=True)
+            raise Refused("already_there", "This clip is uploaded already.", 409)
         yield file
 
 
 def _write(read: Callable[[int], bytes], file: BinaryIO, size: int) -> None:
     while (left := size - file.tell()) > 0 and (chunk := read(min(CHUNK, left))):
         file.write(chunk)
+    file.flush()
 
 
-def complete(clip: Clip) -> None:
-    """All bytes are here: look into the clip and hand it to the worker. What is no video is thrown away."""
+def _complete(clip: Clip) -> None:
+    """All bytes are here: look into the clip and hand it to the worker. What is no video is thrown away.
+
+    The partial file goes last, so that this can be done again after a crash at any place.
+    """
     partial = clip.beside("part")
     try:
         footage = probe(partial)
+    except TookTooLong:
+        message = "All of the clip is here, but the machine was too busy to look into it. Try again in a minute."
+        raise Refused("busy", message, 503) from None
     except Refused:
         discard(clip)
         raise
-    partial.rename(clip.path)
+    clip.path.unlink(missing_ok=True)
+    clip.path.hardlink_to(partial)
     clip.state = Clip.State.READY if footage.playable else Clip.State.CONVERTING
-    clip.content_type = footage.content_type
-    clip.duration_ms = footage.duration_ms
+    clip.demuxer, clip.content_type, clip.duration_ms = footage.demuxer, footage.content_type, footage.duration_ms
     clip.width, clip.height, clip.fps = footage.width, footage.height, footage.fps
-    clip.save()
-    hand_over(clip)
+    with transaction.atomic():
+        clip.save()
+        hand_over(clip)
+    partial.unlink()
 
 
 @transaction.atomic
 def hand_over(clip: Clip) -> None:
     """Put the preparing of a clip into the worker's queue."""
-    if clip.work in (Clip.Work.WAITING, Clip.Work.WORKING):
+    if clip.work in UNDER_WAY:
         raise Refused("at_work", "The worker has this clip already.", 409)
     if clip.state == Clip.State.FAILED:
         clip.state = Clip.State.CONVERTING
     clip.work, clip.progress, clip.trouble = Clip.Work.WAITING, 0, ""
-    clip.job = prepare.defer(clip=str(clip.pk))
+    # One clip of a coach after another: a clip that takes for ever holds up nobody else's.
+    clip.job = prepare.configure(lock=f"footage of {clip.owner_id}").defer(clip=str(clip.pk))
     clip.save(update_fields=["state", "work", "progress", "trouble", "job"])
 
 
 def cancel(clip: Clip) -> None:
     """Stop the worker's work on a clip; the original stays."""
-    if clip.work not in (Clip.Work.WAITING, Clip.Work.WORKING):
+    if clip.work not in UNDER_WAY:
         raise Refused("not_at_work", "Nothing is being done with this clip.", 409)
     clip.work = Clip.Work.CANCELLED
     if clip.state == Clip.State.CONVERTING:
@@ -167,7 +198,6 @@ def frames_of(clip: Clip) -> list[int]:
 
 def discard(clip: Clip) -> None:
     """Throw a clip and its files away; matches that used it keep their log."""
-    for made in MADE:
-        clip.beside(made).unlink(missing_ok=True)
-    clip.path.unlink(missing_ok=True)
+    if clip.job is not None:
+        app.job_manager.cancel_job_by_id(clip.job)
     clip.delete()

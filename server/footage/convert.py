@@ -1,11 +1,18 @@
-"""What ffmpeg makes of a clip: a copy that seeks well, a poster, and a strip of thumbnails."""
+"""What ffmpeg makes of a clip: a copy that seeks well, a poster, and a strip of thumbnails.
+
+Nothing that a phone or a camera wrote beside picture and sound (place, device, owner) gets into any of them.
+"""
 
 from __future__ import annotations
 
-import subprocess
-import tempfile
+import os
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
+
+from django.conf import settings
+
+from .tools import MEBI, MOST_PIXELS_DECODED, Limits, reading, run
 
 WIDEST, WIDEST_AWAITED = 1920, 1280
 """Pixels: a copy keeps what is to be seen when it is enlarged; one that nobody can score without is there sooner."""
@@ -14,71 +21,84 @@ KEYFRAME_EVERY = 6
 THUMBNAILS = 100
 THUMBNAIL_WIDTH = 160
 COLUMNS = 10
+PICTURE_AND_SOUND = ["-map", "0:v:0", "-map", "0:a:0?"]
+WITHOUT_TAGS = ["-map_metadata", "-1", "-map_metadata:s", "-1", "-map_chapters", "-1", "-fflags", "+bitexact"]
+"""Tags of the file and of its streams, chapters, and the name of the program that wrote it are left out."""
+SLOWEST, LEAST_S = 20, 30
+"""Seconds of processor time that a second of footage may take to convert (the slowest clips seen take 3), and that any
+clip may take."""
+
+LEAST_MEMORY = 1024 * MEBI
+"""Address space that ffmpeg needs for itself, its encoder and its threads, in bytes."""
+PICTURES_HELD, BYTES_A_PIXEL = 64, 4
+"""So many pictures are held at a time by decoder, filters and encoder at the most."""
+ENCODER = ["-c:v", "libx264", "-threads:v", str(min(4, os.cpu_count() or 1))]
+
+Progress = Callable[[float], bool]
+"""Is given the share that is done, and says whether to go on."""
 
 
-class NotMade(Exception):
-    """ffmpeg could not make it; the message is its last word."""
+@dataclass(frozen=True, slots=True)
+class Source:
+    """A clip to be read: its file, the demuxer that opens it, its length in milliseconds, and pixels of a picture."""
+
+    path: Path
+    demuxer: str
+    duration_ms: int
+    pixels: int
 
 
-class Stopped(Exception):
-    """The work was cancelled."""
+def make_copy(source: Source, into: Path, content_type: str, progress: Progress) -> None:
+    """The same pictures and sound in a new container, without anything else. Raises NotMade or Stopped."""
+    form = ["-movflags", "+faststart", "-f", "mp4"] if content_type == "video/mp4" else ["-f", "webm"]
+    read = reading(source.path, source.demuxer)
+    command = [*read, *PICTURE_AND_SOUND, "-c", "copy", *WITHOUT_TAGS, *form, f"file:{into.name}"]
+    convert(source, command, into.parent, source.duration_ms, progress)
 
 
-def make_proxy(path: Path, into: Path, duration_ms: int, widest: int, progress: Callable[[float], bool]) -> None:
+def make_proxy(source: Source, into: Path, widest: int, progress: Progress) -> None:
     """A copy with a keyframe every fifth of a second and each frame at its own time, at most so many pixels wide.
 
-    ``progress`` is told the share done and says whether to go on. Raises NotMade or Stopped.
+    Raises NotMade or Stopped.
     """
     command = [
-        "-i", f"file:{path}",
-        "-map", "0:v:0", "-map", "0:a:0?", "-fps_mode", "passthrough", "-enc_time_base", "-1",
-        "-vf", f"scale='min({widest},iw)':-2", "-c:v", "libx264", "-preset", "veryfast", "-tune", "fastdecode",
+        *decoding(source), *PICTURE_AND_SOUND, "-fps_mode", "passthrough", "-enc_time_base", "-1",
+        "-vf", f"scale='min({widest},iw)':-2", *ENCODER, "-preset", "veryfast", "-tune", "fastdecode",
         "-crf", "23", "-g", str(KEYFRAME_EVERY), "-bf", "0", "-pix_fmt", "yuv420p", "-c:a", "aac", "-ac", "2",
-        "-video_track_timescale", "90000", "-movflags", "+faststart", "-f", "mp4", f"file:{into}",
+        "-video_track_timescale", "90000", *WITHOUT_TAGS, "-movflags", "+faststart", "-f", "mp4", f"file:{into.name}",
     ]  # fmt: skip
-    run_with_progress(command, duration_ms, progress)
+    convert(source, command, into.parent, source.duration_ms, progress)
 
 
-def run_with_progress(arguments: list[str], duration_ms: int, progress: Callable[[float], bool]) -> None:
-    """Run ffmpeg on something that comes out so long.
+def make_pictures(source: Source, poster: Path, strip: Path, go_on: Callable[[], bool]) -> None:
+    """A poster from the middle, and up to a hundred thumbnails from begin to end, ten in a row.
 
-    ``progress`` is told the share done and says whether to go on. Raises NotMade or Stopped.
+    Raises NotMade or Stopped.
     """
-    command = ["ffmpeg", "-v", "error", "-y", "-nostdin", "-progress", "pipe:1", *arguments]
-    with (
-        tempfile.TemporaryFile("w+") as trouble,
-        subprocess.Popen(command, stdout=subprocess.PIPE, stderr=trouble, text=True) as process,
-    ):
-        assert process.stdout is not None  # it is a pipe
-        for line in process.stdout:
-            name, _, value = line.strip().partition("=")
-            if name != "out_time_us" or not value.isdigit():
-                continue
-            if not progress(min(1.0, int(value) / 1000 / max(1, duration_ms))):
-                process.kill()
-                raise Stopped
-        if process.wait():
-            trouble.seek(0)
-            raise NotMade(_last_word(trouble.read()))
-
-
-def make_pictures(path: Path, poster: Path, strip: Path, duration_ms: int) -> None:
-    """A poster from the middle, and up to a hundred thumbnails from begin to end, ten in a row. Raises NotMade."""
-    middle = f"{duration_ms / 2000:.3f}"
-    one = ["-frames:v", "1", "-q:v", "4", "-f", "mjpeg"]
-    _run(["-ss", middle, "-i", f"file:{path}", "-vf", "scale=480:-2", *one, f"file:{poster}"])
+    length = source.duration_ms
+    one = ["-frames:v", "1", "-q:v", "4", *WITHOUT_TAGS, "-f", "mjpeg"]
     rows = -(-THUMBNAILS // COLUMNS)
-    tiles = f"fps={THUMBNAILS * 1000 / max(1, duration_ms):.6f},scale={THUMBNAIL_WIDTH}:-2,tile={COLUMNS}x{rows}"
-    _run(["-skip_frame", "noref", "-i", f"file:{path}", "-vf", tiles, *one, f"file:{strip}"])
+    tiles = f"fps={THUMBNAILS * 1000 / max(1, length):.6f},scale={THUMBNAIL_WIDTH}:-2,tile={COLUMNS}x{rows}"
+    for command in (
+        ["-ss", f"{length / 2000:.3f}", *decoding(source), "-vf", "scale=480:-2", *one, f"file:{poster.name}"],
+        ["-skip_frame", "noref", *decoding(source), "-vf", tiles, *one, f"file:{strip.name}"],
+    ):
+        convert(source, command, poster.parent, length, lambda _: go_on())
 
 
-def _run(arguments: list[str]) -> None:
-    command = ["ffmpeg", "-v", "error", "-y", "-nostdin", *arguments]
-    done = subprocess.run(command, capture_output=True, text=True, timeout=3600, check=False)
-    if done.returncode:
-        raise NotMade(_last_word(done.stderr))
+def decoding(source: Source) -> list[str]:
+    """The options with which ffmpeg reads a clip whose pictures it decodes."""
+    return ["-max_pixels", str(MOST_PIXELS_DECODED), "-threads", "2", *reading(source.path, source.demuxer)]
 
 
-def _last_word(text: str) -> str:
-    lines = [line for line in text.splitlines() if line.strip()]
-    return lines[-1][:300] if lines else "ffmpeg stopped without a word"
+def convert(source: Source, arguments: list[str], folder: Path, length_ms: int, progress: Progress) -> None:
+    """Run ffmpeg in a folder; what it makes of the source is so long. Raises NotMade or Stopped."""
+    most = LEAST_S + SLOWEST * source.duration_ms // 1000
+    memory = LEAST_MEMORY + PICTURES_HELD * BYTES_A_PIXEL * source.pixels
+    limits = Limits(memory, cpu=most, wall=10 * most, output=settings.LARGEST_CLIP)
+    done = [0.0]  # the latest share; it is told between two lines too, so that a cancelled run is killed
+    command = ["-y", "-nostdin", "-progress", "pipe:1", *arguments]
+    for line in run("ffmpeg", command, folder, limits, lambda: progress(done[0])):
+        name, _, value = line.strip().partition("=")
+        if name == "out_time_us" and value.isdigit():
+            done[0] = min(1.0, int(value) / 1000 / max(1, length_ms))

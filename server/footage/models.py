@@ -2,9 +2,14 @@
 
 import uuid
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
-from django.db import models
+from django.db import models, transaction
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
+
+from .files import remove_files
 
 
 class Clip(models.Model):
@@ -30,6 +35,7 @@ class Clip(models.Model):
     size = models.PositiveBigIntegerField(help_text="bytes")
     state = models.CharField(max_length=10, choices=State, default=State.UPLOADING)
     content_type = models.CharField(max_length=40, blank=True)
+    demuxer = models.CharField(max_length=10, blank=True, help_text="the one reader that its file is opened with")
     duration_ms = models.PositiveIntegerField(null=True)
     width = models.PositiveIntegerField(null=True)
     height = models.PositiveIntegerField(null=True)
@@ -38,7 +44,9 @@ class Clip(models.Model):
     progress = models.FloatField(default=0, help_text="share of the work that is done")
     trouble = models.TextField(blank=True, help_text="why the work failed")
     job = models.BigIntegerField(null=True, help_text="the worker's job")
-    proxied = models.BooleanField(default=False, help_text="whether a copy made for seeking is played instead")
+    played_as = models.CharField(
+        max_length=40, blank=True, help_text="the content type of the copy that is played; empty while there is none"
+    )
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -57,6 +65,22 @@ class Clip(models.Model):
         return self.path.with_suffix(f".{ending}")
 
     @property
+    def proxied(self) -> bool:
+        """Whether a copy is played in place of the file that was uploaded."""
+        return bool(self.played_as)
+
+    @property
+    def copy(self) -> Path:
+        """Where the copy that is played lies."""
+        return self.beside("proxy.webm" if self.played_as == "video/webm" else "proxy.mp4")
+
+    @property
     def played(self) -> tuple[Path, str]:
         """The file that is played, and its content type."""
-        return (self.beside("proxy.mp4"), "video/mp4") if self.proxied else (self.path, self.content_type)
+        return (self.copy, self.played_as) if self.played_as else (self.path, self.content_type)
+
+
+@receiver(post_delete, sender=Clip)
+def _gone(sender: Any, instance: Clip, **_: Any) -> None:
+    """However a clip is deleted, its files go with it."""
+    transaction.on_commit(lambda: remove_files(instance.pk))

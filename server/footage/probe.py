@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import json
-import subprocess
+from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
 from config.errors import Refused
+from jurata_core.times import minutes
+
+from .tools import DEMUXERS, MEBI, MOST_PIXELS_DECODED, Limits, NotMade, TookTooLong, TooMuch, reading, run
 
 PLAYABLE = {
     "mp4": {"h264", "av1", "vp9"},
@@ -17,19 +20,26 @@ PLAYABLE = {
 }
 PLAIN_PIXELS = {"yuv420p", "yuvj420p"}
 """Browsers play H.264 only with eight bits and 4:2:0 colour."""
-STILL = {"image2", "png_pipe", "jpeg_pipe", "gif", "mp3", "tty", "srt", "webvtt"}
 LONGEST_GAP = 2_500
 """Milliseconds between keyframes up to which a clip seeks well: a seek decodes from the one before."""
 MOST_PIXELS = 1920 * 1088
 MOST_DECODED = 8 * MOST_PIXELS
 """Pixels that a seek may have to decode, the frames since the keyframe before: two slow cores take 5 to 10 ms for a
 frame of 1080p as phones record it, and a step to the next frame should be there within 80."""
+LONGEST_MS = 12 * 3_600_000
+MOST_FRAMES = 1_200_000
+"""Frames of a clip at the most: more than five hours at 60 a second."""
+TO_PROBE = Limits(memory=768 * MEBI, cpu=20, wall=120)
+TO_LIST = Limits(memory=768 * MEBI, cpu=300, wall=900)
+NO_VIDEO = "There is no video in this file. Choose the clip your phone or camera recorded."
+DAMAGED = "This file is no video, or it is damaged. Choose the clip your phone or camera recorded."
 
 
 @dataclass(frozen=True, slots=True)
 class Footage:
     """A clip. Duration in milliseconds of footage; ``playable`` by the browsers of today."""
 
+    demuxer: str
     content_type: str
     playable: bool
     duration_ms: int
@@ -61,58 +71,76 @@ class Frames:
 
 
 def probe(path: Path) -> Footage:
-    """Look into a file. Raises Refused where it is no video, or does not say how long it is."""
+    """Look into a file. Raises Refused where it is no clip, and TookTooLong where that could not be found out."""
     found = _ask(path)
-    streams = [stream for stream in found.get("streams", []) if stream.get("codec_type") == "video"]
-    names = set(found.get("format", {}).get("format_name", "").split(","))
-    if not streams or names & STILL:
-        raise Refused("no_video", "There is no video in this file. Choose the clip your phone or camera recorded.", 422)
+    streams = [
+        stream
+        for stream in found.get("streams", [])
+        if stream.get("codec_type") == "video" and not stream.get("disposition", {}).get("attached_pic")
+    ]
+    container = found["format"].get("format_name", "")
+    demuxer = DEMUXERS.get(container)
+    if not streams or demuxer is None:
+        raise Refused("no_video", NO_VIDEO, 422)
     stream = streams[0]
-    family = "mp4" if names & {"mp4", "mov"} else "webm" if "webm" in names else None
+    names = set(container.split(","))
+    family = "mp4" if "mp4" in names else "webm" if "webm" in names else None
     codec = str(stream.get("codec_name", "unknown"))
     plain = codec != "h264" or stream.get("pix_fmt") in PLAIN_PIXELS
     duration = _seconds(found["format"].get("duration")) or _seconds(stream.get("duration"))
     if not duration:
         raise Refused("no_length", "This clip does not say how long it is; it may be cut off. Upload it again.", 422)
+    if duration * 1000 > LONGEST_MS:
+        message = f"This clip says that it is longer than {minutes(LONGEST_MS)}. Cut it to the match and upload that."
+        raise Refused("too_long", message, 422)
+    width, height = int(stream.get("width") or 0), int(stream.get("height") or 0)
+    if not 0 < width * height <= MOST_PIXELS_DECODED:
+        raise Refused("too_large_picture", f"A picture of {width} by {height} pixels can't be used here.", 422)
     return Footage(
+        demuxer=demuxer,
         content_type=f"video/{family}" if family else "application/octet-stream",
         playable=family is not None and codec in PLAYABLE[family] and plain,
         duration_ms=round(duration * 1000),
-        width=int(stream.get("width") or 0),
-        height=int(stream.get("height") or 0),
+        width=width,
+        height=height,
         fps=_rate(stream.get("avg_frame_rate")) or _rate(stream.get("r_frame_rate")) or 25.0,
     )
 
 
-def frames_in(path: Path) -> Frames:
-    """The frames of a clip: phones record at rates that vary.
+def frames_in(path: Path, demuxer: str, go_on: Callable[[], bool] = lambda: True) -> Frames:
+    """The frames of a clip: phones record at rates that vary. Raises NotMade, or Stopped where ``go_on`` says no.
 
     Players count from the first frame where a file begins before zero.
     """
-    command = [
-        "ffprobe", "-v", "error", "-select_streams", "v:0", "-show_entries", "packet=pts_time,flags", "-of", "csv=p=0",
-        f"file:{path}",
-    ]  # fmt: skip
-    answer = subprocess.run(command, capture_output=True, text=True, timeout=600, check=False)
+    asked = ["-select_streams", "v:0", "-show_entries", "packet=pts_time,flags", "-of", "csv=p=0"]
     found: dict[int, bool] = {}
-    for line in answer.stdout.split():
-        text, _, flags = line.partition(",")
+    for line in run("ffprobe", [*asked, *reading(path, demuxer)], path.parent, TO_LIST, go_on):
+        text, _, flags = line.strip().partition(",")
         if text not in ("", "N/A") and "D" not in flags:
             found[round(float(text) * 1000)] = "K" in flags
+        if len(found) > MOST_FRAMES:
+            raise TooMuch(f"it has more than {MOST_FRAMES} frames; cut it to the match")
     first = min(0, min(found, default=0))
     times = sorted(found)
     return Frames([t - first for t in times], [t - first for t in times if found[t]])
 
 
 def _ask(path: Path) -> dict[str, Any]:
-    command = ["ffprobe", "-v", "error", "-show_format", "-show_streams", "-of", "json", f"file:{path}"]
+    asked = ["-show_format", "-show_streams", "-of", "json", *reading(path)]
+    told, size = [], 0
     try:
-        answer = subprocess.run(command, capture_output=True, timeout=60, check=False)
-    except subprocess.TimeoutExpired:
-        raise Refused("not_readable", "This file could not be read in a minute. Is it a video?", 422) from None
-    found: dict[str, Any] = json.loads(answer.stdout or b"{}")
-    if answer.returncode or not found.get("format"):
-        raise Refused("no_video", "This file is no video, or it is damaged. Choose a clip of a phone or camera.", 422)
+        for line in run("ffprobe", asked, path.parent, TO_PROBE):
+            size += len(line)
+            if size > MEBI:
+                raise Refused("no_video", DAMAGED, 422)
+            told.append(line)
+    except TookTooLong:
+        raise
+    except NotMade:
+        raise Refused("no_video", DAMAGED, 422) from None
+    found: dict[str, Any] = json.loads("\n".join(told) or "{}")
+    if not found.get("format"):
+        raise Refused("no_video", DAMAGED, 422)
     return found
 
 

@@ -1,4 +1,8 @@
-"""HTTP ranges (RFC 9110, section 14), so that a player can seek without loading the whole clip."""
+"""Files of the clips' folder over HTTP, with ranges, so that a player can seek without loading the whole clip.
+
+Behind the project's nginx only the permission is given here, and nginx sends the file: a player that is paused holds
+no thread of the server. Without it, ranges are answered here (RFC 9110, section 14).
+"""
 
 from __future__ import annotations
 
@@ -7,13 +11,25 @@ from collections.abc import Iterator
 from email.utils import formatdate
 from pathlib import Path
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
 BLOCK = 256 * 1024
 _RANGE = re.compile(r"bytes=(\d*)-(\d*)")
 
 
-def ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:
+def served(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:
+    """A file of the clips' folder, or the part of it that was asked for."""
+    if settings.NGINX_SENDS_FILES:
+        response: HttpResponseBase = HttpResponse(content_type=content_type)
+        response["X-Accel-Redirect"] = f"/clip-files/{path.name}"
+    else:
+        response = _ranged(request, path, content_type)
+    response["Cache-Control"] = "private, max-age=3600"
+    return response
+
+
+def _ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:
     """The file, or the one byte range asked for. Several ranges at once get the whole file."""
     stat = path.stat()
     size, modified = stat.st_size, formatdate(stat.st_mtime, usegmt=True)
@@ -39,7 +55,6 @@ def ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponseB
     response["Accept-Ranges"] = "bytes"
     response["ETag"] = tag
     response["Last-Modified"] = modified
-    response["Cache-Control"] = "private, max-age=3600"
     if status == 206:
         response["Content-Range"] = f"bytes {start}-{end}/{size}"
     return response

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any, BinaryIO, cast
+from typing import Any, cast
 
 from django.db.models import Q, QuerySet
-from django.http import FileResponse, Http404, HttpResponseBase
+from django.http import Http404, HttpResponseBase
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -19,15 +19,17 @@ from rest_framework.views import APIView
 from config.errors import Refused
 from jurata_core.faults import Fault, FaultyInput
 
-from .actions import announce, append, cancel, discard, frames_of, hand_over, received
+from .actions import announce, append, cancel, discard, finish, frames_of, hand_over, received
 from .models import Clip
-from .ranges import ranged
+from .ranges import served
 
 TUS = {"Tus-Resumable": "1.0.0"}
 PICTURES = ("poster", "strip")
 
 
 class ClipSerializer(serializers.ModelSerializer[Clip]):
+    proxied = serializers.BooleanField(help_text="whether a copy is played in place of the file that was uploaded")
+
     class Meta:
         model = Clip
         fields = [
@@ -115,6 +117,7 @@ class UploadView(APIView):
     @extend_schema(operation_id="upload_offset", responses={200: None})
     def head(self, request: Request, clip: uuid.UUID) -> Response:
         found = get_object_or_404(own_clips(request), pk=clip)
+        finish(found)
         headers = {"Upload-Offset": str(received(found)), "Upload-Length": str(found.size), "Cache-Control": "no-store"}
         return Response(status=200, headers={**TUS, **headers})
 
@@ -124,7 +127,8 @@ class UploadView(APIView):
         offset = request.headers.get("Upload-Offset", "")
         if not (offset.isascii() and offset.isdigit()):
             raise FaultyInput([Fault("Upload-Offset", "should be a number of bytes", "wrong_type")])
-        here = append(found, int(offset), cast(BinaryIO, request.data).read)
+        body = request.stream  # None where the body is empty
+        here = append(found, int(offset), body.read if body is not None else lambda _: b"")
         return Response(status=204, headers={**TUS, "Upload-Offset": str(here)})
 
 
@@ -154,9 +158,7 @@ class PictureView(APIView):
         path = found.beside(f"{picture}.jpg")
         if picture not in PICTURES or not path.exists():
             raise Http404
-        return FileResponse(
-            path.open("rb"), content_type="image/jpeg", headers={"Cache-Control": "private, max-age=86400"}
-        )
+        return served(request._request, path, "image/jpeg")
 
 
 class ContentView(APIView):
@@ -165,7 +167,11 @@ class ContentView(APIView):
         found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
         # A player that began with the original goes on with it: bytes of two files never mix.
         original = request.query_params.get("of") == "original"
+        if found.owner_id != request.user.pk:
+            original = False
+            if not found.proxied:  # what a phone writes into a file is for its owner alone
+                raise Refused("not_prepared", "This clip is still being prepared. Try again in a minute.", 409)
         path, content_type = (found.path, found.content_type) if original else found.played
         if not path.exists():
             raise Refused("gone", "The file of this clip is gone from the disk. Upload it again.", 404)
-        return ranged(request._request, path, content_type)
+        return served(request._request, path, content_type)

@@ -7,7 +7,6 @@ import os
 import subprocess
 import sys
 import tempfile
-import uuid
 import zlib
 from pathlib import Path
 from typing import Any, ClassVar
@@ -21,7 +20,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from demo.setting import film
 from footage.models import Clip
-from footage.probe import probe
+from footage.tests.base import stored
 from jurata_core.simulation.camera import FPS
 from matches.actions import set_up
 from roster.models import Athlete
@@ -121,16 +120,7 @@ class Journey(StaticLiveServerTestCase):
         self.page.get_by_role("button", name="Sign in").click()
 
     def clip(self, path: Path | None = None) -> Clip:
-        path = path or self.footage
-        found = probe(path)
-        clip = Clip(
-            id=uuid.uuid4(), owner=self.coach, name="journey.webm", size=path.stat().st_size, state="ready",
-            content_type=found.content_type, duration_ms=found.duration_ms, width=found.width, height=found.height,
-            fps=found.fps,
-        )  # fmt: skip
-        clip.path.write_bytes(path.read_bytes())
-        clip.save()
-        return clip
+        return stored(self.coach, path or self.footage, "journey.webm")
 
     def match(self, log: dict[str, Any] | None = None, with_clip: bool = True):
         values = {

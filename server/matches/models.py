@@ -13,13 +13,13 @@ class Match(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="matches")
-    athlete = models.ForeignKey("roster.Athlete", models.PROTECT, related_name="matches")
+    athlete = models.ForeignKey("roster.Athlete", models.RESTRICT, related_name="matches")
     opponent = models.CharField(max_length=80)
     event = models.CharField(max_length=120, blank=True)
     date = models.DateField(null=True, blank=True)
     ruleset = models.JSONField()
     house_rules = models.ForeignKey(
-        "rulebook.HouseRules", models.PROTECT, null=True, blank=True, related_name="matches",
+        "rulebook.HouseRules", models.RESTRICT, null=True, blank=True, related_name="matches",
         help_text="the house rules that the ruleset is, where it is some",
     )  # fmt: skip
     duration_ms = models.PositiveIntegerField()

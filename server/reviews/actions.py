@@ -9,13 +9,13 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models.signals import post_delete
-from django.dispatch import receiver
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from config.errors import Refused
 from footage.models import Clip
+from footage.tasks import UNDER_WAY
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.captions import captions_of
 from jurata_core.review import OWN, Error, chains
@@ -128,7 +128,7 @@ def cut_out(match: Match, key: str, style: str) -> Cut:
             match=match, key=key, clip=clip, style=style, start_ms=start, end_ms=end, captions=told,
             work=Clip.Work.WAITING,
         )  # fmt: skip
-        made.job = make_cut.defer(pk=str(made.pk))
+        made.job = make_cut.configure(lock=f"footage of {clip.owner_id}").defer(pk=str(made.pk))
         made.save(update_fields=["job"])
     return made
 
@@ -145,20 +145,21 @@ def _stretch(match: Match, error: Error) -> tuple[Clip, Millis, Millis, Millis]:
 
 
 def cancel_cut(cut: Cut) -> None:
-    if cut.work not in (Clip.Work.WAITING, Clip.Work.WORKING):
+    if cut.work not in UNDER_WAY:
         raise Refused("not_at_work", "This clip is not being cut.", 409)
     Cut.objects.filter(pk=cut.pk).update(work=Clip.Work.CANCELLED)
     if cut.job is not None:
         app.job_manager.cancel_job_by_id(cut.job)
 
 
-@receiver(post_delete, sender=Cut)
-def _gone(sender: Any, instance: Cut, **_: Any) -> None:
-    instance.path.unlink(missing_ok=True)
-
-
 def make_link(match: Match, days: int) -> tuple[Link, str]:
-    """A link to the report that ends after so many days, and its token, which is told only here."""
+    """A link to the report that ends after so many days, and its token, which is told only here.
+
+    Only whose footage it is may publish it: not somebody who was asked for a second score.
+    """
+    if match.second_of_id is not None:
+        message = "Only the coach whose footage this is makes links. Hand your score over, and ask for one."
+        raise Refused("not_yours", message, 403)
     if match.links.filter(revoked=False, ends__gt=timezone.now()).count() >= MOST_LINKS:
         raise Refused("too_many", f"{MOST_LINKS} links to this report hold already. Revoke some of them first.", 422)
     token = secrets.token_urlsafe(24)
@@ -187,12 +188,19 @@ def open_link(token: str) -> Link | None:
     return link
 
 
-def answer(match: Match, key: str, text: str) -> Answer:
+def links_of(match: Match) -> QuerySet[Link]:
+    """All links that show the footage of a match: those of its second scores too."""
+    return Link.objects.filter(Q(match=match) | Q(match__second_of=match))
+
+
+def answer(link: Link, key: str, text: str) -> Answer:
+    """What somebody writes back through a link; it is shown to the coach, and to whoever has that link."""
+    match = link.match
     if match.answers.count() >= MOST_ANSWERS:
         raise Refused("too_many", "There are many answers already. Talk to your coach.", 422)
     if not text.strip():
         raise FaultyInput([Fault("text", "is missing: write something", "missing")])
-    return Answer.objects.create(match=match, key=key, text=text.strip())
+    return Answer.objects.create(match=match, link=link, key=key, text=text.strip())
 
 
 def tick(match: Match, key: str, done: bool) -> None:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import tempfile
-from collections.abc import Callable
 from pathlib import Path
 
-from footage.convert import run_with_progress
+from footage.convert import ENCODER, PICTURE_AND_SOUND, WITHOUT_TAGS, Progress, Source, convert, decoding
+from footage.files import open_private
 from jurata_core.times import Millis
 
 LOOK = (
@@ -15,24 +14,26 @@ LOOK = (
 """How burnt-in captions look: light on a dark band."""
 
 
-def cut(
-    footage: Path, into: Path, start: Millis, end: Millis, style: str, captions: str, progress: Callable[[float], bool]
-) -> None:
+def cut(source: Source, into: Path, start: Millis, end: Millis, style: str, captions: str, progress: Progress) -> None:
     """The stretch from ``start`` to ``end`` as a clip of its own that begins at zero.
 
-    It is encoded anew: a copy of the stream could begin at a keyframe only. Raises NotMade or Stopped.
+    It is encoded again: a copy of the stream could begin at a keyframe only. Raises NotMade or Stopped.
     """
-    with tempfile.TemporaryDirectory() as folder:
-        told = Path(folder) / "captions.vtt"
-        told.write_text(captions, "utf-8")
-        command = ["-ss", f"{start / 1000:.3f}", "-i", f"file:{footage}"]
+    told = into.with_suffix(".vtt")
+    with open_private(told, "wb") as file:
+        file.write(captions.encode())
+    try:
+        command = ["-ss", f"{start / 1000:.3f}", *decoding(source)]
         if style == "captions":
-            command += ["-i", f"file:{told}", "-map", "1:s:0", "-c:s", "mov_text"]
+            command += ["-protocol_whitelist", "file", "-f", "webvtt", "-i", f"file:{told.name}"]
+            command += ["-map", "1:s:0", "-c:s", "mov_text"]
         if style == "burnt":
-            command += ["-vf", f"subtitles={told}:force_style='{LOOK}'"]
+            command += ["-vf", f"subtitles={told.name}:force_style='{LOOK}'"]
         command += [
-            "-map", "0:v:0", "-map", "0:a:0?", "-t", f"{(end - start) / 1000:.3f}", "-c:v", "libx264",
+            *PICTURE_AND_SOUND, "-t", f"{(end - start) / 1000:.3f}", *ENCODER,
             "-preset", "veryfast", "-crf", "21", "-pix_fmt", "yuv420p", "-c:a", "aac", "-ac", "2",
-            "-movflags", "+faststart", "-f", "mp4", f"file:{into}",
+            *WITHOUT_TAGS, "-movflags", "+faststart", "-f", "mp4", f"file:{into.name}",
         ]  # fmt: skip
-        run_with_progress(command, end - start, progress)
+        convert(source, command, into.parent, end - start, progress)
+    finally:
+        told.unlink(missing_ok=True)

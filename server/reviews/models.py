@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import uuid
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
-from django.db import models
+from django.db import models, transaction
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
 
+from footage.files import remove_files
 from footage.models import Clip
 from matches.models import Match
 
@@ -122,6 +126,17 @@ class Cut(models.Model):
     def path(self) -> Path:
         return Path(settings.MEDIA_ROOT) / f"{self.id}.cut.mp4"
 
+    @property
+    def partial(self) -> Path:
+        """Where it is made, until it is whole."""
+        return self.path.with_suffix(".part")
+
+
+@receiver(post_delete, sender=Cut)
+def _gone(sender: Any, instance: Cut, **_: Any) -> None:
+    """However a cut is deleted, its files go with it."""
+    transaction.on_commit(lambda: remove_files(instance.pk))
+
 
 class Link(models.Model):
     """A link that shows one match's report to whoever has it, until it ends. Only a digest of it is kept."""
@@ -145,6 +160,9 @@ class Answer(models.Model):
     """What the athlete wrote back, on one error or on the whole."""
 
     match = models.ForeignKey(Match, models.CASCADE, related_name="answers")
+    link = models.ForeignKey(
+        Link, models.SET_NULL, null=True, related_name="answers", help_text="through which it came, and which shows it"
+    )
     key = models.CharField(max_length=100, blank=True)
     text = models.CharField(max_length=600)
     at = models.DateTimeField(auto_now_add=True)

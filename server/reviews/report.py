@@ -16,7 +16,7 @@ from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title
 from matches.models import Match
 
-from .models import Note, Remark
+from .models import Link, Note, Remark
 from .reading import Outlook, Reviewed, outlook_of, reviewed
 
 MOST = 3
@@ -28,8 +28,12 @@ DEFERENCE = (
 )
 
 
-def report_json(match: Match) -> dict[str, Any]:
-    """All that the report shows; nothing of any other match, and no names of files or users."""
+def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
+    """All that the report shows; nothing of any other match, and no names of files or users.
+
+    Through a link only what was answered through it; for the coach all answers.
+    """
+    answers = match.answers.all() if link is None else link.answers.all()
     found, outlook = reviewed(match), outlook_of(match)
     verdict = found.seen.verdict
     written = getattr(match, "report", None)
@@ -57,7 +61,7 @@ def report_json(match: Match) -> dict[str, Any]:
             for note in match.notes.all()
             if note.text
         ],
-        "answers": [{"key": one.key, "text": one.text, "at": one.at} for one in match.answers.all()],
+        "answers": [{"key": one.key, "text": one.text, "at": one.at} for one in answers],
         "deference": DEFERENCE,
     }
 
@@ -126,8 +130,8 @@ def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
     return rows
 
 
-def report_pdf(match: Match) -> bytes:
-    told = report_json(match)
+def report_pdf(match: Match, link: Link | None = None) -> bytes:
+    told = report_json(match, link)
     return pdf(render_to_string("reviews/report.html", {"report": _printed(told)}), STYLE)
 
 

@@ -16,9 +16,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from matches.models import Match
-
 from .actions import answer, open_link, tick
+from .models import Link
 from .report import report_json, report_pdf
 from .shapes import AnswerSerializer, ReportSerializer, TickSerializer
 from .views import cut_content, pdf_answer
@@ -38,53 +37,55 @@ class SharedView(APIView):
         return found
 
 
-def shared_match(token: str) -> Match:
+def shared_link(token: str) -> Link:
     link = open_link(token)
     if link is None:
         raise Http404
-    return link.match
+    return link
 
 
 class SharedReportView(SharedView):
     @extend_schema(operation_id="shared_report", auth=[], responses=ReportSerializer)
     def get(self, request: Request, token: str) -> Response:
-        return Response(report_json(shared_match(token)))
+        link = shared_link(token)
+        return Response(report_json(link.match, link))
 
 
 class SharedFileView(SharedView):
     @extend_schema(operation_id="shared_report_pdf", auth=[], responses={(200, "application/pdf"): OpenApiTypes.BINARY})
     def get(self, request: Request, token: str) -> HttpResponseBase:
-        return pdf_answer(report_pdf(shared_match(token)), "report.pdf")
+        link = shared_link(token)
+        return pdf_answer(report_pdf(link.match, link), "report.pdf")
 
 
 class SharedCutView(SharedView):
     @extend_schema(operation_id="shared_cut", auth=[], responses={(200, "video/mp4"): OpenApiTypes.BINARY})
     def get(self, request: Request, token: str, cut: uuid.UUID, part: str) -> HttpResponseBase:
-        return cut_content(request, shared_match(token), cut, part)
+        return cut_content(request, shared_link(token).match, cut, part)
 
 
 class SharedAnswersView(SharedView):
     @extend_schema(operation_id="shared_answer", auth=[], request=AnswerSerializer, responses={201: ReportSerializer})
     def post(self, request: Request, token: str) -> Response:
         """The athlete writes back."""
-        match = shared_match(token)
+        link = shared_link(token)
         asked = AnswerSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         key = asked.validated_data["key"]
-        if key and key not in {thing["key"] for thing in report_json(match)["mattered"]}:
+        if key and key not in {thing["key"] for thing in report_json(link.match, link)["mattered"]}:
             raise Http404
-        answer(match, key, asked.validated_data["text"])
-        return Response(report_json(match), status=201)
+        answer(link, key, asked.validated_data["text"])
+        return Response(report_json(link.match, link), status=201)
 
 
 class SharedDrillView(SharedView):
     @extend_schema(operation_id="shared_drill", auth=[], request=TickSerializer, responses=ReportSerializer)
     def put(self, request: Request, token: str, key: str) -> Response:
         """The athlete ticks a drill off, or takes that back."""
-        match = shared_match(token)
+        link = shared_link(token)
         asked = TickSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        if key not in {drill["key"] for drill in report_json(match)["drills"]}:
+        if key not in {drill["key"] for drill in report_json(link.match, link)["drills"]}:
             raise Http404
-        tick(match, key, asked.validated_data["done"])
-        return Response(report_json(match))
+        tick(link.match, key, asked.validated_data["done"])
+        return Response(report_json(link.match, link))

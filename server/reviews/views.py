@@ -18,7 +18,7 @@ from rest_framework.views import APIView
 from config.printing import pdf
 from config.views import built
 from footage.models import Clip
-from footage.ranges import ranged
+from footage.ranges import served
 from jurata_core.audit import OpenQuestion, audit, questions
 from jurata_core.formats.captions import captions
 from jurata_core.formats.sheet import score_sheet
@@ -28,7 +28,7 @@ from matches.models import Match
 from matches.standing import Standing, standing
 from matches.views import MatchSerializer, own_match, shown_parts, signed_in
 
-from .actions import cancel_cut, cut_out, keep_note, make_link, remark, revoke, set_causes, unremark
+from .actions import cancel_cut, cut_out, keep_note, links_of, make_link, remark, revoke, set_causes, unremark
 from .models import Cut, Report
 from .reading import outlook_json, review_json, spread_json
 from .report import STYLE, report_json, report_pdf
@@ -175,7 +175,7 @@ def cut_content(request: Request, match: Match, cut: uuid.UUID, part: str) -> Ht
         return HttpResponse(row.captions, "text/vtt; charset=utf-8")
     if part != "content" or not row.path.exists():
         raise Http404
-    return ranged(request._request, row.path, "video/mp4")
+    return served(request._request, row.path, "video/mp4")
 
 
 class CutContentView(APIView):
@@ -219,7 +219,7 @@ def pdf_answer(content: bytes, name: str) -> HttpResponse:
 class LinksView(APIView):
     @extend_schema(operation_id="links", responses=LinkSerializer(many=True))
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        return Response(LinkSerializer(own_match(request, match).links.all(), many=True).data)
+        return Response(LinkSerializer(links_of(own_match(request, match)), many=True).data)
 
     @extend_schema(operation_id="make_link", request=NewLinkSerializer, responses={201: MadeLinkSerializer})
     def post(self, request: Request, match: uuid.UUID) -> Response:
@@ -234,7 +234,7 @@ class LinksView(APIView):
 class LinkView(APIView):
     @extend_schema(operation_id="revoke_link", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID, link: uuid.UUID) -> Response:
-        revoke(get_object_or_404(own_match(request, match).links, pk=link))
+        revoke(get_object_or_404(links_of(own_match(request, match)), pk=link))
         return Response(status=204)
 
 

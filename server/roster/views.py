@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from django.db.models import ProtectedError, QuerySet
+from django.db.models import QuerySet, RestrictedError
 from rest_framework import serializers, viewsets
 
 from config.errors import Refused
@@ -40,6 +40,6 @@ class AthleteViewSet(viewsets.ModelViewSet[Athlete]):
     def perform_destroy(self, instance: Athlete) -> None:
         try:
             instance.delete()
-        except ProtectedError:
+        except RestrictedError:
             message = f"{instance.name} has matches here. Delete those first, or keep the athlete."
             raise Refused("in_use", message, 409) from None

@@ -6,7 +6,7 @@ import uuid
 from typing import Any, cast
 
 from django.db import transaction
-from django.db.models import Max, ProtectedError, Q, QuerySet
+from django.db.models import Max, Q, QuerySet, RestrictedError
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from drf_spectacular.types import OpenApiTypes
@@ -116,8 +116,8 @@ class OneHouseRulesView(APIView):
     def delete(self, request: Request, rules: uuid.UUID) -> Response:
         try:
             get_object_or_404(own(request), pk=rules).delete()
-        except ProtectedError as error:
-            many = len(error.protected_objects)
+        except RestrictedError as error:
+            many = len(error.restricted_objects)
             used = "a match uses" if many == 1 else f"{many} matches use"
             raise Refused("in_use", f"It stays: {used} this version.", 409) from None
         return Response(status=204)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from footage.tests.base import committed_at_once
 from matches.models import Match
 from matches.tests.base import CoachCase
 
@@ -30,6 +31,7 @@ GRIPPED, PASSED, MOUNTED, UNHELD = "gripped-grip", "taken-pass", "taken-mount", 
 class ReviewCase(CoachCase):
     def setUp(self):
         super().setUp()
+        self.enterContext(committed_at_once())
         made = self.set_up(log=LOG).json()
         self.match_id = made["id"]
         self.scored = Match.objects.get(pk=self.match_id)

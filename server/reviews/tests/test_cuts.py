@@ -5,19 +5,25 @@ from __future__ import annotations
 import json
 import subprocess
 import tempfile
-import uuid
 from pathlib import Path
 
 import numpy as np
+from django.contrib.auth.models import User
+from django.db import transaction
 from django.test import override_settings
 from PIL import Image, ImageDraw
 
+from footage.actions import hand_over
+from footage.convert import Source
 from footage.models import Clip
-from footage.probe import probe
+from footage.tasks import prepare_clip
+from footage.tests.base import stored
+from matches.models import Match
 from matches.parts import Part, lay_out
+from reviews.actions import cut_out
 from reviews.cuts import cut
 from reviews.models import Cut
-from reviews.tasks import make_cut
+from reviews.tasks import cut_clip
 
 from .base import MOUNTED, PASSED, ReviewCase
 
@@ -70,34 +76,27 @@ class Cuts(ReviewCase):
         numbered(cls.footage)
 
     def clip(self):
-        found = probe(self.footage)
-        clip = Clip(
-            id=uuid.uuid4(), owner=self.coach, name="phone.mp4", size=1, state="ready", content_type=found.content_type,
-            duration_ms=found.duration_ms, width=found.width, height=found.height, fps=found.fps,
-        )  # fmt: skip
-        clip.path.hardlink_to(self.footage)
-        clip.save()
-        return clip
+        return stored(self.coach, self.footage)
 
     def done(self, key, style="plain"):
         made = self.at("post", "cuts", {"key": key, "style": style})
         self.assertEqual(made.status_code, 201, made.content)
-        make_cut(made.json()["id"])
+        cut_clip(made.json()["id"])
         return Cut.objects.get(pk=made.json()["id"])
 
     def test_begins_and_ends_within_a_frame_of_what_was_asked(self):
         """Read off the frames themselves: the first and the last one that the cut shows."""
-        with tempfile.TemporaryDirectory() as folder:
-            for start, end in ((0, 2_000), (10_000, 13_000), (10_020, 12_970), (33_333, 37_777), (61_001, 69_999)):
-                with self.subTest(start=start, end=end):
-                    into = Path(folder) / "cut.mp4"
-                    cut(self.footage, into, start, end, "plain", "WEBVTT\n", lambda share: True)
-                    shown = numbers_in(into)
-                    self.assertLessEqual(abs(shown[0] - start * FPS / 1000), 1)
-                    self.assertLessEqual(abs(shown[-1] + 1 - end * FPS / 1000), 1)
-                    self.assertEqual(shown, list(range(shown[0], shown[-1] + 1)))
-                    lasted = float(streams(into)[0]["duration"])
-                    self.assertLessEqual(abs(lasted - (end - start) / 1000), 1 / FPS + 1e-3)
+        into = self.footage.with_name("cut.mp4")
+        source = Source(self.footage, "mov", SECONDS * 1000, CELLS * CELL * 48)
+        for start, end in ((0, 2_000), (10_000, 13_000), (10_020, 12_970), (33_333, 37_777), (61_001, 69_999)):
+            with self.subTest(start=start, end=end):
+                cut(source, into, start, end, "plain", "WEBVTT\n", lambda share: True)
+                shown = numbers_in(into)
+                self.assertLessEqual(abs(shown[0] - start * FPS / 1000), 1)
+                self.assertLessEqual(abs(shown[-1] + 1 - end * FPS / 1000), 1)
+                self.assertEqual(shown, list(range(shown[0], shown[-1] + 1)))
+                lasted = float(streams(into)[0]["duration"])
+                self.assertLessEqual(abs(lasted - (end - start) / 1000), 1 / FPS + 1e-3)
 
     def test_the_clip_of_an_error_with_clips_in_a_row(self):
         """The match's footage begins twenty seconds before its clip: times of the log are of the whole footage."""
@@ -129,7 +128,7 @@ class Cuts(ReviewCase):
         made = self.at("post", "cuts", {"key": MOUNTED}).json()
         self.assertEqual(made["work"], "waiting")
         self.assertEqual(self.at("post", f"cuts/{made['id']}", {"do": "cancel"}).json()["work"], "cancelled")
-        make_cut(made["id"])
+        cut_clip(made["id"])
         self.assertFalse(Cut.objects.get(pk=made["id"]).path.exists())
         self.assertEqual(self.at("post", f"cuts/{made['id']}", {"do": "cancel"}).status_code, 409)
 
@@ -144,3 +143,35 @@ class Cuts(ReviewCase):
         clip.path.unlink()
         clip.path.hardlink_to(self.footage)
         self.assertEqual(self.done(PASSED).work, "done")
+
+    def test_whatever_is_deleted_leaves_no_file(self):
+        """Over all kinds: each with a clip that is prepared, cuts of it, and an upload under way."""
+        cut_row = lambda: Cut.objects.filter(match=self.scored).get()  # noqa: E731
+        kinds = {
+            "a cut": (lambda: self.at("delete", f"cuts/{cut_row().pk}"), {"cut"}),
+            "what was said of its error": (lambda: cut_out(self.scored, PASSED, "plain"), {"cut"}),
+            "the match": (lambda: self.call("delete", f"matches/{self.match_id}"), {"cut"}),
+            "all matches at once": (lambda: Match.objects.all().delete(), {"cut"}),
+            "the clip": (lambda: self.call("delete", f"clips/{Clip.objects.get(state='ready').pk}"), {"cut", "clip"}),
+            "all clips at once": (lambda: Clip.objects.all().delete(), {"cut", "clip", "part"}),
+            "the coach": (User.objects.get(pk=self.coach.pk).delete, {"cut", "clip", "part"}),
+        }
+        for what, (delete, gone) in kinds.items():
+            with self.subTest(what), transaction.atomic():
+                clip = self.clip()
+                lay_out(self.scored, [Part(clip, 0)])
+                hand_over(clip)
+                prepare_clip(str(clip.pk))
+                made = self.done(PASSED)
+                begun = Clip.objects.create(owner=self.coach, name="b.mp4", size=10)
+                begun.beside("part").write_bytes(b"12345")
+                kept = {"clip": f"{clip.pk}*", "cut": f"{made.pk}*", "part": f"{begun.pk}*"}
+                delete()
+                folder = clip.path.parent
+                left = {name for name, pattern in kept.items() if list(folder.glob(pattern))}
+                self.assertEqual(left, set(kept) - gone)
+                for path in folder.iterdir():
+                    if path != self.footage:
+                        path.unlink()
+                transaction.set_rollback(True)
+            self.client.force_login(self.coach)

@@ -6,6 +6,7 @@ import io
 from datetime import timedelta
 from unittest import mock
 
+from django.contrib.auth.models import User
 from django.utils import timezone
 from pypdf import PdfReader
 
@@ -173,6 +174,26 @@ class Athlete(Shared):
         self.assertTrue(self.at("get", "report").json()["drills"][0]["done"])
         self.shared(token, f"/drills/{GRIPPED}", "put", {"done": False})
         self.assertFalse(self.at("get", "report").json()["drills"][0]["done"])
+
+    def test_each_link_shows_its_own_answers_and_the_coach_sees_all(self):
+        for_athlete, for_parent = self.link()["token"], self.link()["token"]
+        self.shared(for_athlete, "/answers", "post", {"text": "I was scared."})
+        told = self.shared(for_parent, "/answers", "post", {"text": "Was she hurt?"}).json()
+        self.assertEqual([one["text"] for one in told["answers"]], ["Was she hurt?"])
+        self.assertEqual([one["text"] for one in self.shared(for_athlete).json()["answers"]], ["I was scared."])
+        self.assertEqual(len(self.at("get", "report").json()["answers"]), 2)
+
+    def test_only_whose_footage_it_is_makes_links_and_sees_all(self):
+        scorer = User.objects.create_user("second", password="amber")
+        second = self.call("post", f"matches/{self.match_id}/seconds", {"name": "second"}).json()["match"]
+        self.client.force_login(scorer)
+        answer = self.call("post", f"matches/{second}/links", {"days": 7})
+        self.assertEqual((answer.status_code, answer.json()["code"]), (403, "not_yours"))
+        older = Link.objects.create(match_id=second, digest="d", ends=timezone.now() + timedelta(days=1))
+        self.client.force_login(self.coach)
+        self.assertEqual([one["id"] for one in self.at("get", "links").json()], [str(older.pk)])
+        self.assertEqual(self.at("delete", f"links/{older.pk}").status_code, 204)
+        self.assertTrue(Link.objects.get().revoked)
 
     def test_only_on_what_the_report_shows(self):
         token = self.link()["token"]

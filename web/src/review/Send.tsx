@@ -21,7 +21,7 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
     <div className="grid gap-8">
       <Letter review={review} id={id} />
       <Clips review={review} report={report} cuts={cuts} />
-      <Links id={id} minor={review.match.age < ADULT} />
+      {review.match.second_of === null && <Links id={id} minor={review.match.age < ADULT} />}
       {report && report.answers.length > 0 && (
         <section>
           <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What {review.match.athlete_name} wrote back</h2>

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import multiprocessing
-import uuid
 from pathlib import Path
 from typing import Any
 
@@ -13,9 +12,9 @@ from django.core.management.base import BaseCommand, CommandParser
 from django.db import connections, transaction
 
 from demo.setting import ATHLETES, HOUSE_RULES, PASSWORD, SECOND, USERNAME, demo_matches, film
-from footage.actions import hand_over
+from footage.actions import finish
+from footage.files import clips_folder, make_private
 from footage.models import Clip
-from footage.probe import probe
 from jurata_core.rulesets.house import read_house_rules
 from matches.actions import set_up
 from matches.models import Match
@@ -96,21 +95,9 @@ def _review(match: Match, review: dict[str, Any]) -> None:
 
 def _keep(owner: int, path: Path) -> Clip:
     """Put a clip that is on disk already among the coach's clips."""
-    footage = probe(path)
-    clip = Clip(
-        id=uuid.uuid4(),
-        owner_id=owner,
-        name=path.name,
-        size=path.stat().st_size,
-        state=Clip.State.READY,
-        content_type=footage.content_type,
-        duration_ms=footage.duration_ms,
-        width=footage.width,
-        height=footage.height,
-        fps=footage.fps,
-    )
-    clip.path.unlink(missing_ok=True)
-    clip.path.hardlink_to(path)
-    clip.save()
-    hand_over(clip)
+    clip = Clip.objects.create(owner_id=owner, name=path.name, size=path.stat().st_size)
+    clips_folder()
+    clip.beside("part").hardlink_to(path)
+    make_private(clip.beside("part"))
+    finish(clip)
     return clip

@@ -1,0 +1,135 @@
+"""What is no clip is refused before anything plays it, and nothing that is uploaded takes the machine for itself."""
+
+from __future__ import annotations
+
+import os
+import resource
+import time
+from unittest import mock
+
+from footage import probe as probing
+from footage.convert import make_pictures, make_proxy
+from footage.models import Clip
+from footage.tasks import prepare_clip, source_of
+from footage.tools import DEMUXERS, Limits, NotMade, Stopped, TookTooLong, TooMuch, reading, run
+
+from .base import ClipCase, made
+from .hostile import by_ffmpeg, hostile_files
+
+#: These are clips that say something false of themselves; whoever plays them goes by what they are.
+HARMLESS = {"a clip with millions of frames", "a clip with a huge picture"}
+PLAIN = ("-c:v", "libx264", "-pix_fmt", "yuv420p")
+
+
+class Hostile(ClipCase):
+    def test_each_is_refused_or_harmless(self):
+        self.upload("mine.mp4", made("mine.mp4", *PLAIN))
+        other = str(Clip.objects.get().pk)
+        files = hostile_files(other)
+        self.assertGreaterEqual(len(files), 25)
+        for what, data in files.items():
+            with self.subTest(what):
+                answer = self.upload("x.mp4", data)
+                if what in HARMLESS:
+                    self.assertEqual(answer.status_code, 204, answer.content)
+                    clip = Clip.objects.get(name="x.mp4")
+                    with mock.patch("footage.convert.LEAST_S", 1), mock.patch("footage.convert.SLOWEST", 1):
+                        prepare_clip(str(clip.pk))
+                    self.client.delete(f"/api/clips/{clip.pk}")
+                else:
+                    self.assertEqual(answer.status_code, 422, answer.content)
+                    self.assertIn(answer.json()["code"], {"no_video", "no_length", "too_long", "too_large_picture"})
+                self.assertEqual(self.kept(), (1, 1))
+        # Without limits one of them takes four gigabytes. In KiB, of the largest of all children.
+        self.assertLess(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss, 1100 * 1024)
+
+    def test_containers_of_phones_and_cameras_are_clips(self):
+        for name in ("a.mp4", "a.mov", "a.mkv", "a.webm", "a.avi", "a.ts", "a.mpg", "a.3gp"):
+            codec = ("-c:v", "libvpx") if name == "a.webm" else ("-c:v", "mpeg2video") if name == "a.mpg" else PLAIN
+            with self.subTest(name):
+                data = by_ffmpeg(name, *codec, source="testsrc=duration=1:size=64x48:rate=25")
+                self.assertEqual(self.upload(name, data).status_code, 204)
+                self.assertIn(Clip.objects.get(name=name).demuxer, DEMUXERS.values())
+
+    def test_a_clip_is_opened_as_what_it_was_found_to_be(self):
+        """Even where its file has become something else since."""
+        self.upload("a.mp4", made("a.mp4", *PLAIN))
+        clip = Clip.objects.get()
+        other = clip.path.with_name("other.mp4")
+        other.write_bytes(clip.path.read_bytes())
+        clip.path.write_bytes(b"ffconcat version 1.0\nfile other.mp4\nduration 1\n")
+        with self.assertRaises(NotMade):
+            make_proxy(source_of(clip), clip.beside("proxy.part"), 640, lambda share: True)
+        prepare_clip(str(clip.pk))
+        clip.refresh_from_db()
+        self.assertEqual((clip.work, clip.played_as), ("failed", ""))
+
+
+class InLimits(ClipCase):
+    def clip(self, source="testsrc=duration=1:size=64x48:rate=10"):
+        self.upload("a.mp4", by_ffmpeg("a.mp4", *PLAIN, source=source))
+        return Clip.objects.get()
+
+    def test_processor_time_and_output(self):
+        path = self.clip("testsrc=duration=20:size=640x480:rate=25").path
+        into = ["-vf", "loop=100:100:0", "-f", "rawvideo", "-y", "file:out.raw"]
+        for limits in (Limits(2 << 30, 1, 600, 1 << 40), Limits(2 << 30, 600, 600, 1 << 20)):
+            with self.subTest(limits=limits), self.assertRaises(TooMuch):
+                list(run("ffmpeg", [*reading(path), *into], path.parent, limits))
+
+    def test_time_that_passes_is_nobody_s_fault_and_loses_nothing(self):
+        path = self.clip().path
+        with self.assertRaises(TookTooLong):
+            list(run("ffprobe", reading(path), path.parent, Limits(1 << 30, 20, -1)))
+        data = made("b.mp4", *PLAIN)
+        clip = self.announce("b.mp4", len(data)).json()["id"]
+        with mock.patch("footage.probe.TO_PROBE", Limits(1 << 30, 20, -1)):
+            answer = self.patch(clip, data, 0)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (503, "busy"))
+        self.assertEqual(self.patch(clip, b"", len(data)).status_code, 204)
+        self.assertEqual(self.client.get(f"/api/clips/{clip}").json()["state"], "ready")
+
+    def test_too_many_frames_are_not_kept_in_memory(self):
+        clip = self.clip()
+        with mock.patch.object(probing, "MOST_FRAMES", 5), self.assertRaises(TooMuch):
+            probing.frames_in(clip.path, clip.demuxer)
+
+    def test_pictures_stop_when_the_work_is_cancelled(self):
+        """ffmpeg is at work for minutes here; it is asked four times a second whether to go on."""
+        clip = self.clip("testsrc2=duration=60:size=1280x720:rate=30")
+        asked = []
+        with self.assertRaises(Stopped):
+            make_pictures(source_of(clip), clip.beside("a.jpg"), clip.beside("b.jpg"), lambda: asked.append(1))
+        self.assertEqual(len(asked), 1)
+
+    def test_tools_have_no_rights(self):
+        """The server may run as root; what reads a file from anywhere does not."""
+        path = self.clip().path
+        with mock.patch("footage.tools.subprocess.Popen", side_effect=InterruptedError) as started:
+            with self.assertRaises(InterruptedError):
+                list(run("ffprobe", reading(path), path.parent, probing.TO_PROBE))
+            options = started.call_args.kwargs
+        command = started.call_args.args[0]
+        self.assertEqual(command[0], "prlimit")
+        self.assertIn("-protocol_whitelist", command)
+        self.assertIn("-format_whitelist", command)
+        if os.geteuid() == 0:
+            self.assertNotIn(options["user"], (None, 0))
+            self.assertEqual(options["extra_groups"], [])
+        else:
+            self.assertIsNone(options["user"])
+
+    def test_a_cancelled_clip_is_let_go_at_once(self):
+        clip = self.clip("testsrc2=duration=20:size=640x360:rate=25")
+        begun = time.monotonic()
+
+        def cancel(*_):
+            Clip.objects.update(work="cancelled")
+            return False
+
+        with mock.patch("footage.tasks.Reporter.__call__", cancel):
+            prepare_clip(str(clip.pk))
+        clip.refresh_from_db()
+        self.assertEqual((clip.work, clip.played_as), ("cancelled", ""))
+        self.assertLess(time.monotonic() - begun, 60)
+        self.assertEqual(sorted(path.name for path in clip.path.parent.iterdir()), [str(clip.pk)])

@@ -1,0 +1,145 @@
+"""ffprobe and ffmpeg, run on files that anybody may have made.
+
+They run without rights, with limits on memory, processor time, time and output. They read nothing but the files that
+are named here, and only as one of the containers that phones and cameras write: never a playlist or a list of files,
+which could name somebody else's.
+"""
+
+from __future__ import annotations
+
+import os
+import selectors
+import signal
+import subprocess
+import time
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from .files import make_private, tools_user
+
+DEMUXERS = {
+    "mov,mp4,m4a,3gp,3g2,mj2": "mov",
+    "matroska,webm": "matroska",
+    "avi": "avi",
+    "mpegts": "mpegts",
+    "mpeg": "mpeg",
+}
+"""The containers that a clip may be in: as ffprobe names them, and the demuxer that reads them."""
+MOST_PIXELS_DECODED = 40_000_000
+"""The largest picture that is decoded: 8K has 33 million pixels."""
+POLL_S = 0.25
+MEBI = 1024 * 1024
+ENVIRONMENT = {"HOME": "/nonexistent", "MALLOC_ARENA_MAX": "2"}
+"""All that a tool sees of the server's environment beside its path; threads share memory that counts as one's own."""
+MOST_WORDS = 4096
+"""Bytes of a tool's messages that are kept, the latest ones."""
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What one run of a tool may use. ``memory`` and ``output`` in bytes, times in seconds."""
+
+    memory: int
+    cpu: int
+    wall: float
+    output: int = 0
+
+
+class NotMade(Exception):
+    """The tool could not do it; the message is its last word."""
+
+
+class TooMuch(NotMade):
+    """The tool was stopped at one of its limits: the file asks for more than a clip does."""
+
+
+class TookTooLong(NotMade):
+    """The tool did not finish in time; on a busy machine that may be nobody's fault."""
+
+
+class Stopped(Exception):
+    """The work was cancelled, or the clip is gone."""
+
+
+def reading(path: Path, demuxer: str = "") -> list[str]:
+    """The options with which either tool reads a clip; without a demuxer any of the allowed ones."""
+    only = ["-f", demuxer] if demuxer else []
+    allowed = demuxer or ",".join(DEMUXERS)
+    # A name without a folder: the tool is started in the folder, which is all that it needs to reach.
+    return ["-protocol_whitelist", "file,pipe", "-format_whitelist", allowed, *only, "-i", f"file:{path.name}"]
+
+
+def run(
+    tool: str, arguments: list[str], folder: Path, limits: Limits, go_on: Callable[[], bool] = lambda: True
+) -> Iterator[str]:
+    """Run a tool in a folder of the server's own and yield the lines it prints.
+
+    ``go_on`` is asked several times a second; where it says no, the tool is killed. Raises NotMade or Stopped. The tool
+    is killed too when the caller stops reading.
+    """
+    bounds = [f"--as={limits.memory}", f"--cpu={limits.cpu}", f"--fsize={limits.output}", "--core=0", "--nofile=64"]
+    command = ["prlimit", *bounds, "--", tool, "-v", "error", *arguments]
+    user = tools_user()
+    make_private(folder)
+    deadline = time.monotonic() + limits.wall
+    words = bytearray()
+    with subprocess.Popen(
+        command, cwd=folder, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
+        start_new_session=True, umask=0o077, env={**ENVIRONMENT, "PATH": os.environ.get("PATH", os.defpath)},
+        user=None if user is None else user.pw_uid, group=None if user is None else user.pw_gid,
+        extra_groups=None if user is None else [],
+    ) as process:  # fmt: skip
+        try:
+            yield from _lines(process, words, deadline, go_on)
+            status = process.wait(timeout=max(POLL_S, deadline - time.monotonic()))
+        except subprocess.TimeoutExpired:
+            raise TookTooLong("it did not finish in time") from None
+        finally:
+            if process.poll() is None:
+                os.killpg(process.pid, signal.SIGKILL)
+        if status:
+            raise _failure(status, words.decode("utf-8", "replace"))
+
+
+def _lines(
+    process: subprocess.Popen[bytes], words: bytearray, deadline: float, go_on: Callable[[], bool]
+) -> Iterator[str]:
+    """The lines of a process as they come, looking up several times a second whether to go on.
+
+    Its latest messages of trouble are left in ``words``.
+    """
+    assert process.stdout is not None and process.stderr is not None  # they are pipes
+    rest = b""
+    with selectors.DefaultSelector() as ready:
+        for pipe in (process.stdout, process.stderr):
+            ready.register(pipe, selectors.EVENT_READ)
+        while ready.get_map():
+            if not go_on():
+                raise Stopped
+            if time.monotonic() > deadline:
+                raise TookTooLong("it did not finish in time")
+            for key, _ in ready.select(POLL_S):
+                block = os.read(key.fd, 64 * 1024)
+                if not block:
+                    ready.unregister(key.fileobj)
+                elif key.fileobj is process.stderr:
+                    words += block
+                    del words[:-MOST_WORDS]
+                else:
+                    *whole, rest = (rest + block).split(b"\n")
+                    for line in whole:
+                        yield line.decode("utf-8", "replace")
+                    if len(rest) > MEBI:
+                        raise TooMuch("it printed a line without an end")
+    if rest:
+        yield rest.decode("utf-8", "replace")
+
+
+def _failure(status: int, words: str) -> NotMade:
+    said = [line for line in words.splitlines() if line.strip()]
+    last = said[-1][:300] if said else "the tool stopped without a message"
+    by_limit = (-signal.SIGXCPU, -signal.SIGKILL, -signal.SIGXFSZ, -signal.SIGSEGV, -signal.SIGABRT)
+    if status in by_limit or "Cannot allocate memory" in words:
+        return TooMuch("it needs more memory or time than a clip may take")
+    return NotMade(last)
