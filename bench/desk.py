@@ -71,10 +71,10 @@ def call(page: Page, method: str, path: str, body: Any = None) -> Any:
     return page.evaluate(script, [method, path, body])
 
 
-def long_log() -> dict[str, Any]:
+def long_log(length: int = LONG) -> dict[str, Any]:
     places = [("guard", "a"), ("side", "a"), ("mount", "a"), ("guard", "b"), ("turtle", "b")]
     observations: list[dict[str, Any]] = [{"t": 0, "kind": "clock", "action": "start"}]
-    for number in range(LONG - 1):
+    for number in range(length - 1):
         position, top = places[number * 7 % 5]
         t = round(1 + number * 0.34, 2)
         observations.append({"t": t, "kind": "position", "position": position, "top": top})

@@ -26,13 +26,16 @@ system_packages() {
   for pair in libpangoft2-1.0.so.0=libpangoft2-1.0-0 libharfbuzz-subset.so.0=libharfbuzz-subset0; do
     /sbin/ldconfig -p | grep -q "${pair%%=*}" || missing+=("${pair#*=}")
   done
-  for pair in ffmpeg=ffmpeg ffprobe=ffmpeg curl=curl setsid=util-linux "$@"; do
+  [ -x /usr/sbin/nginx ] || missing+=(nginx)
+  for pair in ffmpeg=ffmpeg curl=curl setsid=util-linux setpriv=util-linux prlimit=util-linux "$@"; do
     command -v "${pair%%=*}" >/dev/null || missing+=("${pair#*=}")
   done
   [ ${#missing[@]} -eq 0 ] && return
   say "Installing from Debian: ${missing[*]}"
   as_root apt-get update -qq
   as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+  # Jurata runs an nginx of its own; the one that the package starts for all of the machine is not needed.
+  if [[ " ${missing[*]} " == *" nginx "* ]] && [ -d /run/systemd/system ]; then as_root systemctl disable -q --now nginx; fi
 }
 
 python_packages() {
@@ -82,15 +85,16 @@ front_end() {
 # It refuses to run as root, and the postgres user must be able to reach its folder.
 as_database_user() { if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else (cd / && "$@"); fi; }
 
+# Where the database lies, or is to be made. It is written down once it is made, and never guessed again: a database
+# that is not where it was is a matter for somebody who looks, not for a new one.
 database_folder() {
-  local name=$1 folder=$JURATA_DATA/$1
-  if [ "$(id -u)" = 0 ]; then
-    mkdir -p "$JURATA_DATA"
-    if ! as_database_user test -x "$JURATA_DATA"; then
-      folder=/var/lib/jurata-$(printf %s "$JURATA_DATA" | sha1sum | cut -c1-12)/$name
-    fi
-  fi
-  echo "$folder"
+  local name=$1 noted=$JURATA_DATA/$1.folder near=$JURATA_DATA/$1 far
+  mkdir -p "$JURATA_DATA"
+  far=/var/lib/jurata-$(printf %s "$JURATA_DATA" | sha1sum | cut -c1-12)/$name
+  if [ -s "$noted" ]; then cat "$noted"
+  elif [ -e "$near" ]; then echo "$near"
+  elif [ "$(id -u)" = 0 ] && { [ -e "$far" ] || ! as_database_user test -x "$JURATA_DATA"; }; then echo "$far"
+  else echo "$near"; fi
 }
 
 # Whether the process that the folder's lock file names is a PostgreSQL that lives (a killed one may linger, unreaped).
@@ -98,25 +102,52 @@ database_alive() {
   [ -f "$1/postmaster.pid" ] && grep -qs postgres "/proc/$(head -n 1 "$1/postmaster.pid")/cmdline"
 }
 
-# Arguments: folder, port, further server options.
+new_password() { # into a file
+  [ -s "$1" ] || (umask 077; od -An -N24 -tx1 /dev/urandom | tr -d ' \n' >"$1.new" && mv "$1.new" "$1")
+}
+
+# Makes a database beside its place and then moves it there: a folder of that name is always a whole one.
+make_database() {
+  local folder=$1 bin=$2 making
+  making=$folder.making-$$
+  say "Making a database in $folder"
+  mkdir -p "$making"
+  chmod 700 "$making"
+  new_password "$JURATA_DATA/db-password"
+  new_password "$JURATA_DATA/db-admin-password"
+  install -m 600 "$JURATA_DATA/db-admin-password" "$making.pw"
+  if [ "$(id -u)" = 0 ]; then chown postgres "$making" "$making.pw"; fi
+  as_database_user "$bin/initdb" -D "$making" -U jurata_admin -A scram-sha-256 -E UTF8 --locale=C.UTF-8 \
+    --pwfile="$making.pw" >/dev/null
+  rm -f "$making.pw"
+  mv "$making" "$folder"
+}
+
+# Arguments: folder, port, further server options. Nothing that may be a database is ever deleted here.
 start_database() {
-  local folder=$1 port=$2 options=${3:-} bin; bin=$(postgres_bin)
-  if [ ! -f "$folder.ready" ]; then
-    say "Making a database in $folder"
-    as_database_user "$bin/pg_ctl" -D "$folder" -m immediate stop >/dev/null 2>&1 || true
-    rm -rf "$folder"
-    mkdir -p "$folder"
-    chmod 700 "$folder"
-    [ "$(id -u)" = 0 ] && chown postgres "$folder"
-    if [ ! -s "$JURATA_DATA/db-password" ]; then
-      (umask 077; od -An -N24 -tx1 /dev/urandom | tr -d ' \n' >"$JURATA_DATA/db-password")
+  local folder=$1 port=$2 options=${3:-} bin noted; bin=$(postgres_bin)
+  noted=$JURATA_DATA/$(basename "$folder").folder
+  if [ ! -e "$folder/PG_VERSION" ]; then
+    if as_root test -e "$folder/PG_VERSION" || { [ -e "$folder" ] && [ -n "$(as_root ls -A "$folder")" ]; }; then
+      fail "There is something in $folder that can't be used as a database from here.
+Nothing was changed. Look at it with sudo; if it is a database, give it back to the user it belonged to; if it is not, move it away."
     fi
-    install -m 600 "$JURATA_DATA/db-password" "$folder.pw"
-    [ "$(id -u)" = 0 ] && chown postgres "$folder.pw"
-    as_database_user "$bin/initdb" -D "$folder" -U jurata -A scram-sha-256 -E UTF8 --locale=C.UTF-8 \
-      --pwfile="$folder.pw" >/dev/null
-    rm -f "$folder.pw"
-    touch "$folder.ready"
+    if [ -s "$noted" ]; then
+      fail "The database of this installation was in $folder, and is not there any more.
+Nothing was changed. Bring it back, from a backup if need be. To begin with an empty one, remove $noted."
+    fi
+    rmdir "$folder" 2>/dev/null || true
+    make_database "$folder" "$bin"
+  fi
+  echo "$folder" >"$noted"
+  for file in db-password; do
+    [ -s "$JURATA_DATA/$file" ] || fail "The database in $folder is there, but its password in $JURATA_DATA/$file is not.
+Nothing was changed. Bring that file back from a backup, or write a new password into it and set the same one for the role jurata."
+  done
+  new_password "$JURATA_DATA/db-admin-password"
+  if [ "$(id -u)" = 0 ] && ! as_database_user test -w "$folder/PG_VERSION"; then
+    fail "The user postgres can't reach the database in $folder.
+Nothing was changed. Give it the right to walk there: chmod a+x for each folder above it ($JURATA_DATA is mode $(stat -c %a "$JURATA_DATA"))."
   fi
   if database_alive "$folder"; then
     as_database_user "$bin/pg_isready" -q -h 127.0.0.1 -p "$port" -t 30 && return

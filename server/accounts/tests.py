@@ -1,7 +1,15 @@
 """Signing in and out."""
 
+from datetime import timedelta
+from unittest import mock
+
+from axes.models import AccessAttempt
+from django.conf import settings
 from django.contrib.auth.models import User
-from django.test import Client, TestCase
+from django.test import Client, RequestFactory, TestCase, override_settings
+from django.utils import timezone
+
+from .guessing import address_of
 
 
 class Session(TestCase):
@@ -14,21 +22,45 @@ class Session(TestCase):
         return self.client.post("/api/session", body, content_type="application/json", headers={"X-CSRFToken": token})
 
     def test_in_and_out(self):
-        self.assertEqual(self.client.get("/api/session").json(), {"name": None})
+        self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
         self.assertEqual(self.post(username="coach", password="wrong").json()["code"], "wrong_sign_in")
-        self.assertEqual(self.post(username="coach", password="amber").json(), {"name": "Coach Varn"})
+        self.assertEqual(self.post(username="coach", password="amber").json(), {"name": "Coach Varn", "demo": None})
         token = self.client.cookies["csrftoken"].value
         self.assertEqual(self.client.delete("/api/session", headers={"X-CSRFToken": token}).status_code, 204)
-        self.assertEqual(self.client.get("/api/session").json(), {"name": None})
+        self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
 
     def test_a_user_who_is_changed_or_gone_is_not_remembered(self):
         user = User.objects.get()
         for change in (lambda: user.set_password("sea"), lambda: setattr(user, "is_active", False)):
             self.client.force_login(user)
-            self.assertEqual(self.client.get("/api/session").json(), {"name": "Coach Varn"})
+            self.assertEqual(self.client.get("/api/session").json(), {"name": "Coach Varn", "demo": None})
             change()
             user.save()
-            self.assertEqual(self.client.get("/api/session").json(), {"name": None})
+            self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
+
+    def test_guessing_is_not_listened_to_for_long_and_is_in_the_log(self):
+        with self.assertLogs("axes", "WARNING") as logged:
+            codes = [self.post(username="coach", password=f"guess {number}").json()["code"] for number in range(10)]
+        self.assertEqual((codes[0], codes[6], codes[9]), ("wrong_sign_in", "wrong_sign_in", "locked_out"))
+        self.assertTrue(any("coach" in line for line in logged.output))
+        with mock.patch("django.contrib.auth.models.User.check_password") as asked:
+            answer = self.post(username="coach", password="amber")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (429, "locked_out"))
+        asked.assert_not_called()  # checking a password takes the processor a while
+        self.assertIn("Wait 15 minutes", answer.json()["message"])
+        AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))
+        self.assertEqual(self.post(username="coach", password="amber").status_code, 200)
+
+    def test_the_address_is_nginx_s_word_only_behind_nginx(self):
+        request = RequestFactory().get("/", headers={"X-Real-IP": "192.0.2.7"})
+        self.assertEqual(address_of(request), "127.0.0.1")
+        with override_settings(NGINX_SENDS_FILES=True):
+            self.assertEqual(address_of(request), "192.0.2.7")
+
+    def test_the_demo_says_how_to_sign_in_and_only_the_demo(self):
+        with override_settings(DEMO=True):
+            told = self.client.get("/api/session").json()["demo"]
+        self.assertEqual(told, {"name": "coach", "password": settings.DEMO_ACCOUNT[1]})
 
     def test_another_site_cannot_sign_in(self):
         answer = self.client.post(

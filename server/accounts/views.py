@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, cast
 
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
@@ -21,8 +22,14 @@ from .models import Preferences, called
 MOST_KEYS = 60
 
 
+class DemoSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    password = serializers.CharField()
+
+
 class SessionSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(allow_null=True, help_text="The coach who is signed in, or null.")
+    demo = DemoSerializer(allow_null=True, help_text="how to sign in to a demo; null in an installation for real use")
 
 
 class SignInSerializer(serializers.Serializer[Any]):
@@ -31,8 +38,13 @@ class SignInSerializer(serializers.Serializer[Any]):
 
 
 def _session(request: Request) -> Response:
-    user = request.user
-    return Response({"name": called(user) if user.is_authenticated else None})
+    user, demo = request.user, settings.DEMO_ACCOUNT if settings.DEMO else None
+    return Response(
+        {
+            "name": called(user) if user.is_authenticated else None,
+            "demo": None if demo is None else dict(zip(("name", "password"), demo, strict=True)),
+        }
+    )
 
 
 @method_decorator(ensure_csrf_cookie, "dispatch")
@@ -44,13 +56,15 @@ class SessionView(APIView):
         return _session(request)
 
     @extend_schema(
-        operation_id="sign_in", request=SignInSerializer, responses={200: SessionSerializer, 403: ErrorSerializer}
+        operation_id="sign_in",
+        request=SignInSerializer,
+        responses={200: SessionSerializer, 403: ErrorSerializer, 429: ErrorSerializer},
     )
     @method_decorator(csrf_protect)
     def post(self, request: Request) -> Response:
         asked = SignInSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        user = authenticate(request, **asked.validated_data)
+        user = authenticate(request._request, **asked.validated_data)
         if user is None:
             raise Refused("wrong_sign_in", "That name and password do not go together. Try again.", 403)
         login(request, user)

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterator
 from typing import Any
 
+from django.db import InterfaceError, OperationalError
 from rest_framework import serializers
 from rest_framework.exceptions import APIException, ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
 from jurata_core.faults import Fault, FaultyInput
+
+log = logging.getLogger(__name__)
 
 
 class Refused(APIException):
@@ -37,6 +41,9 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     """The response to any error a view lets through."""
     if isinstance(error, FaultyInput):
         return Response(_body("faulty", "Some fields need another look.", error.faults), status=400)
+    if isinstance(error, OperationalError | InterfaceError):  # the database is away: it says nothing of the request
+        log.error("The database did not answer: %s", error)
+        return Response(_body("away", "The server is not ready. Try again in a moment.", []), status=503)
     response = exception_handler(error, context)
     if response is None:
         return None

@@ -1,6 +1,8 @@
 """Settings. Everything that differs between machines comes from the environment (see README)."""
 
+import os
 import sys
+from datetime import timedelta
 from pathlib import Path
 
 import environ  # type: ignore[import-untyped]
@@ -17,11 +19,13 @@ MEDIA_ROOT.mkdir(mode=0o700, parents=True, exist_ok=True)
 
 
 def _secret() -> str:
-    """A key of this installation's own, made at the first start."""
+    """A key of this installation's own, made at the first start, or again where a start was cut off at it."""
     path = DATA / "secret-key"
-    if not path.exists():
-        path.touch(mode=0o600)
-        path.write_text(get_random_secret_key())
+    if not path.exists() or not path.read_text().strip():
+        made = path.with_name(f"secret-key.{os.getpid()}")
+        made.touch(mode=0o600)
+        made.write_text(get_random_secret_key())
+        made.replace(path)
     return path.read_text()
 
 
@@ -44,6 +48,7 @@ INSTALLED_APPS = [
     "rest_framework",
     "drf_spectacular",
     "procrastinate.contrib.django",
+    "axes",
     "accounts",
     "roster",
     "rulebook",
@@ -57,11 +62,13 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
+    "django_permissions_policy.PermissionsPolicyMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "config.urls"
 WSGI_APPLICATION = "config.wsgi.application"
@@ -94,14 +101,31 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
-AUTHENTICATION_BACKENDS = ["accounts.backend.RemembersUsers"]
-# Who is signed in is asked at every key. In memory that is right for one server process; several need one place
-# for all, such as dbcache://a-table or redis://its-address.
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "accounts.backend.RemembersUsers"]
+# A password that is guessed at from one address is not listened to for a while; each guess is in the server's log.
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_CLIENT_IP_CALLABLE = "accounts.guessing.address_of"
+AXES_LOCKOUT_CALLABLE = "accounts.guessing.locked_out"
+AXES_SENSITIVE_PARAMETERS: list[str] = []
+# Who is signed in is asked at every key. In memory that is right for one server process only: ./start, which runs
+# two, sets a table of the database that both use.
 CACHES = {"default": env.cache_url("JURATA_CACHE", default="locmemcache://")}
 SESSION_ENGINE = "django.contrib.sessions.backends.cached_db"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 SESSION_COOKIE_SAMESITE = "Lax"
 SECURE_REFERRER_POLICY = "same-origin"
+PERMISSIONS_POLICY: dict[str, list[str]] = {
+    name: [] for name in ("camera", "microphone", "geolocation", "payment", "usb", "display-capture")
+}
+
+# Behind a proxy that ends TLS, which says so in X-Forwarded-Proto.
+TLS = env.bool("JURATA_TLS", default=False)
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if TLS else None
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if TLS else 0
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
@@ -128,6 +152,7 @@ CONTENT_SECURITY_POLICY = {
         "img-src": [SELF, "data:"],
         "frame-ancestors": [NONE],
         "base-uri": [NONE],
+        "form-action": [SELF],
         "object-src": [NONE],
     }
 }
@@ -171,6 +196,11 @@ NGINX_SENDS_FILES = env.bool("JURATA_BEHIND_NGINX", default=False)
 """Whether the project's own nginx is in front: it sends clips, and says from which address somebody asks."""
 
 PROCRASTINATE_IMPORT_PATHS = ["footage.upkeep"]
+
+DEMO = env.bool("JURATA_DEMO", default=False)
+"""Whether this is a demo, in which anybody may sign in; otherwise it is an installation for real use."""
+DEMO_ACCOUNT = ("coach", "amber-on-the-mat")
+"""Name and password of the demo, which are published."""
 
 TABLE = env("JURATA_TABLE", default="")
 """The address of a scoreboard table that calls are read from; none where empty."""

@@ -2,9 +2,10 @@
 
 from django.urls import include, path, re_path
 
-from .views import index, missing
+from .views import health, index, missing
 
 urlpatterns = [
+    path("api/health", health),
     path("api/", include("accounts.urls")),
     path("api/", include("roster.urls")),
     path("api/", include("rulebook.urls")),

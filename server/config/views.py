@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from django.conf import settings
+from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -30,3 +31,14 @@ def index(request: HttpRequest) -> HttpResponse:
 def missing(request: HttpRequest, area: str) -> JsonResponse:
     """An address under the API that stands for nothing."""
     return JsonResponse({"code": "not_found", "message": "There is nothing at this address.", "faults": []}, status=404)
+
+
+def health(request: HttpRequest) -> JsonResponse:
+    """Whether the server can do its work: it answers, and so does its database."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("select 1")
+    except DatabaseError:
+        connection.close()
+        return JsonResponse({"database": False}, status=503)
+    return JsonResponse({"database": True})

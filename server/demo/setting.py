@@ -6,10 +6,12 @@ import json
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
+
 from jurata_core.match_log import read_log
 from jurata_core.simulation.camera import render
 
-USERNAME, PASSWORD = "coach", "amber-on-the-mat"
+USERNAME, PASSWORD = settings.DEMO_ACCOUNT
 SECOND = "second"
 """The sign-in name of a second scorer, with the same password."""
 FOLDER = Path(__file__).parent / "data"

@@ -36,7 +36,7 @@ TELL_EVERY = 0.5
 """Seconds between two reports of progress."""
 SAME_FRAME = 2
 """Milliseconds by which a frame of the copy may be off the original's."""
-MOST_TRIES = 3
+MOST_TRIES = 5
 """So often a job that was cut off is begun again: one that ends its worker each time must not go on for ever."""
 AGAIN = RetryStrategy(max_attempts=MOST_TRIES, retry_exceptions={JobAborted})
 UNDER_WAY = (Clip.Work.WAITING, Clip.Work.WORKING)
@@ -171,10 +171,10 @@ class Reporter:
     def __init__(self, rows: QuerySet[Any], ending: Callable[[], bool] = lambda: False) -> None:
         self.working = rows.filter(work=Clip.Work.WORKING)
         self.ending = ending
-        self.told = 0.0
+        self.told = self.share = 0.0
 
     def __call__(self, share: float) -> bool:
-        now = time.monotonic()
+        now, self.share = time.monotonic(), share
         if now - self.told < TELL_EVERY:
             return True
         self.told = now
@@ -182,4 +182,4 @@ class Reporter:
 
     def go_on(self) -> bool:
         """Whether to go on with work that has no progress to tell."""
-        return self(0)
+        return self(self.share)

@@ -79,7 +79,8 @@ def run(
     is killed too when the caller stops reading.
     """
     bounds = [f"--as={limits.memory}", f"--cpu={limits.cpu}", f"--fsize={limits.output}", "--core=0", "--nofile=64"]
-    command = ["prlimit", *bounds, "--", tool, "-v", "error", *arguments]
+    # It ends with the worker that waits for it, however that ends.
+    command = ["setpriv", "--pdeathsig", "KILL", "prlimit", *bounds, "--", tool, "-v", "error", *arguments]
     user = tools_user()
     make_private(folder)
     deadline = time.monotonic() + limits.wall

@@ -246,3 +246,59 @@ class NothingIsLost(Journey):
         self.page.get_by_role("button", name="Save").click()
         self.saved()
         self.assertEqual(log_of(match)["observations"][1]["points"], 2)
+
+    def test_a_change_at_which_the_server_fails_is_set_aside_and_the_others_go_on(self):
+        match = self.at_desk()
+        page = self.page
+        tried = []
+
+        def fail_at_the_guard(route):
+            if '"guard"' in (route.request.post_data or ""):
+                tried.append(1)
+                route.fulfill(status=500, json={})
+            else:
+                route.continue_()
+
+        page.route("**/observations/**", fail_at_the_guard)
+        page.keyboard.press("c")
+        page.keyboard.press("g")
+        page.keyboard.press("s")
+        aside = page.get_by_test_id("set-aside")
+        expect(aside).to_contain_text("is not saved. It is kept here")
+        self.saved()
+        self.assertEqual([one["kind"] for one in log_of(match)["observations"]], ["clock", "position"])
+        page.reload()  # it is kept over a reload
+        expect(aside).to_contain_text("is not saved")
+        page.unroute("**/observations/**")
+        aside.get_by_role("button", name="Send it again").click()
+        expect(aside).to_have_count(0)
+        self.saved()
+        self.assertEqual(len(log_of(match)["observations"]), 3)
+        self.assertEqual(len(tried), 3)
+
+    def test_too_many_requests_drop_nothing(self):
+        """A proxy in between may answer so; it says nothing of the change."""
+        match = self.at_desk()
+        answers = iter([429, 503, 429])
+
+        def busy(route):
+            status = next(answers, None)
+            route.fulfill(status=status, body="slow down") if status else route.continue_()
+
+        self.page.route("**/observations/**", busy)
+        self.page.keyboard.press("c")
+        expect(self.page.get_by_test_id("save-state")).to_contain_text("kept in this browser")
+        self.saved()
+        self.assertEqual(len(log_of(match)["observations"]), 1)
+
+    def test_a_browser_that_keeps_nothing_says_so(self):
+        self.page.add_init_script(
+            "IDBObjectStore.prototype.put = () => { throw new DOMException('full', 'QuotaExceededError'); };"
+        )
+        self.at_desk()
+        self.page.route("**/observations/**", lambda route: route.abort())
+        self.page.keyboard.press("c")
+        state = self.page.get_by_test_id("save-state")
+        expect(state).to_contain_text("this browser has no room to keep them. Leave this page open.")
+        self.page.unroute("**/observations/**")
+        self.saved()

@@ -29,7 +29,7 @@ from .logs import log_of
 from .models import Match
 from .models import Observation as Row
 
-MOST_KEPT = 32
+MOST_KEPT = 100
 UNREAD = -1
 """The revision before anything was read."""
 

@@ -46,6 +46,7 @@ export type Comparison = Schemas["Comparison"];
 export type Change = Schemas["Change"];
 export type Prompt = Schemas["Prompt"];
 export type Reading = Schemas["Reading"];
+export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 
 /** What the server refused, with the fields it names. `status` 0: the server could not be reached. */

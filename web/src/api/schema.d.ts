@@ -1209,8 +1209,8 @@ export interface components {
             readonly progress: number;
             /** @description why the work failed */
             readonly trouble: string;
-            /** @description whether a copy made for seeking is played instead */
-            readonly proxied: boolean;
+            /** @description whether a copy is played in place of the file that was uploaded */
+            proxied: boolean;
         };
         Column: {
             ruleset: string;
@@ -1241,6 +1241,10 @@ export interface components {
             /** @description of its error */
             key: string;
             style?: components["schemas"]["StyleEnum"];
+        };
+        Demo: {
+            name: string;
+            password: string;
         };
         Desk: {
             observations: components["schemas"]["Observation"][];
@@ -1899,6 +1903,8 @@ export interface components {
         Session: {
             /** @description The coach who is signed in, or null. */
             name: string | null;
+            /** @description how to sign in to a demo; null in an installation for real use */
+            demo: components["schemas"]["Demo"] | null;
         };
         ShownClip: {
             /** Format: uuid */
@@ -4404,6 +4410,14 @@ export interface operations {
                 };
             };
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

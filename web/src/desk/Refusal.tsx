@@ -5,10 +5,13 @@ import type { Draft } from "./Composer";
 import { valuesOf } from "./forms";
 import type { Log } from "./useLog";
 
-/** A change that the server did not take: to be corrected, or two hands' changes to choose between. */
+/** Changes that the server did not take, one at a time: to be corrected, or two hands' changes to choose between. */
 export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) => void }) {
-  if (!log.refused) return null;
-  const { change, error } = log.refused;
+  const first = log.aside[0];
+  if (!first) return null;
+  const { change, error } = first;
+  const more = log.aside.length - 1;
+  const letGo = () => log.dismiss(first);
   if (error.code === "conflict") {
     const theirs = log.observations.find((one) => one.id === change.key);
     const mine = change.body;
@@ -17,9 +20,9 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
         <p className="font-semibold">Changed meanwhile at another place</p>
         <p>There: {theirs ? `${describe(theirs).text} at ${footage(theirs.t)}` : "deleted"}. Here: {mine ? `${describe(mine).text} at ${footage(mine.t)}` : "deleted"}.</p>
         <span className="flex gap-4 pt-1">
-          <button type="button" className="quiet" onClick={log.dismiss}>Keep theirs</button>
+          <button type="button" className="quiet" onClick={letGo}>Keep theirs</button>
           <button type="button" className="quiet" onClick={() => {
-            log.dismiss();
+            letGo();
             log.restore(change.key, mine);
           }}>Put mine</button>
         </span>
@@ -27,16 +30,21 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
     );
   }
   return (
-    <div className="px-2 pb-2">
+    <div className="px-2 pb-2" data-testid="set-aside">
       <Problem dark error={error} />
+      <p className="px-3 text-[15px]">
+        {change.body ? `${describe(change.body).text} at ${footage(change.body.t)}` : "A deletion"} is not saved. It is kept here; everything else is saved as usual.
+        {more > 0 && ` ${more} more after this one.`}
+      </p>
       <span className="flex gap-4 px-3 pt-1">
+        {error.status >= 500 && <button type="button" className="quiet" onClick={() => log.sendAgain(first)}>Send it again</button>}
         {change.body && (
           <button type="button" className="quiet" onClick={() => {
             if (change.body) correct({ kind: change.body.kind, t: change.body.t, values: valuesOf(change.body), key: change.key });
-            log.dismiss();
+            letGo();
           }}>Correct it</button>
         )}
-        <button type="button" className="quiet" onClick={log.dismiss}>Leave it out</button>
+        <button type="button" className="quiet" onClick={letGo}>Leave it out</button>
       </span>
     </div>
   );

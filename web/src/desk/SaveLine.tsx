@@ -23,18 +23,20 @@ export function SaveLine({ log, run, history, children }: { log: Log; run: (comm
 function State({ log }: { log: Log }) {
   const { state } = log.save;
   const busy = useBusy(log.queue);
-  return <span role="status" aria-busy={busy} data-testid="save-state" className={state === "saved" || state === "saving" ? "text-fog" : "font-semibold text-amber"}>{words(log)}</span>;
+  const calm = (state === "saved" || state === "saving") && log.keeping;
+  return <span role="status" aria-busy={busy} data-testid="save-state" className={calm ? "text-fog" : "font-semibold text-amber"}>{words(log)}</span>;
 }
 
-function words({ save, observations }: Log): string {
+function words({ save, observations, keeping }: Log): string {
+  const where = keeping ? "kept in this browser." : "and this browser has no room to keep them. Leave this page open.";
   switch (save.state) {
     case "saved":
       return observations.length ? "Saved" : "";
     case "saving":
-      return "Saving…";
+      return keeping ? "Saving…" : `Saving ${save.waiting}, ${where}`;
     case "away":
-      return `Server gone: ${save.waiting} not saved yet, kept in this browser.`;
+      return `Server gone: ${save.waiting} not saved yet, ${where}`;
     case "signed_out":
-      return `Signed out: ${save.waiting} not saved yet, kept in this browser. Sign in in another tab.`;
+      return `Signed out: ${save.waiting} not saved yet, ${where} Sign in in another tab.`;
   }
 }

@@ -19,12 +19,12 @@ function tabName(): string {
 /** Held as long as the tab lives, so that others know its changes are on their way. */
 void navigator.locks?.request(`jurata-tab-${TAB}`, () => new Promise(() => undefined));
 
-const writes = new Map<string, Promise<void>>();
+const writes = new Map<string, Promise<unknown>>();
 
-/** Put a value under a name of this tab's; writes to one name keep their order. */
-export function keep(what: string, match: string, value: unknown): Promise<void> {
+/** Put a value under a name of this tab's; writes to one name keep their order. Whether the browser has taken it. */
+export function keep(what: string, match: string, value: unknown): Promise<boolean> {
   const name = `${what}:${match}:${TAB}`;
-  const next = (writes.get(name) ?? Promise.resolve()).then(() => set(name, structuredClone(value), store)).catch(() => undefined);
+  const next = (writes.get(name) ?? Promise.resolve()).then(() => set(name, structuredClone(value), store)).then(() => true, () => false);
   writes.set(name, next);
   return next;
 }

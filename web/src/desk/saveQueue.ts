@@ -18,16 +18,37 @@ export type SaveState =
   | { state: "away"; waiting: number }
   | { state: "signed_out"; waiting: number };
 
+/** A change that the server did not take. It stays in this browser until somebody decides what becomes of it. */
+export interface SetAside {
+  change: Change;
+  error: ApiError;
+}
+
 interface Snapshot {
   waiting: readonly Change[];
   save: SaveState;
-  refused: { change: Change; error: ApiError } | null;
+  aside: readonly SetAside[];
+  /** Whether the browser has room for what waits: otherwise it is lost with the page. */
+  keeping: boolean;
 }
 
 const RETRY_MS = 1500;
+/** So often a change is tried at which the server itself fails, before it is set aside for the others to go on. */
+const MOST_TRIES = 3;
 /** The server's answer is mostly there sooner, and then a change is drawn once, with its verdict. */
 const DRAW_AFTER_MS = 100;
 const KEPT = "waiting";
+const ASIDE = "aside";
+
+/** Answers that say nothing of the change: nobody is there, or too many are. */
+const LATER = new Set([0, 408, 425, 429, 502, 503, 504]);
+
+/** What a failed try means for a change. */
+export function meaning(error: unknown): "later" | "signed_out" | "server_failed" | "refused" {
+  if (!(error instanceof ApiError) || LATER.has(error.status)) return "later";
+  if (error.status === 401 || error.status === 403) return "signed_out";
+  return error.status >= 500 ? "server_failed" : "refused";
+}
 
 /**
  * Sends changes one after another, in order, and keeps what could not be sent, in the
@@ -40,7 +61,8 @@ export class SaveQueue {
   private timer: number | null = null;
   private drawing: number | null = null;
   private held: (() => void)[] = [];
-  private snapshot: Snapshot = { waiting: [], save: { state: "saved" }, refused: null };
+  private tries = 0;
+  private snapshot: Snapshot = { waiting: [], save: { state: "saved" }, aside: [], keeping: true };
   private readonly listeners = new Set<() => void>();
 
   constructor(
@@ -78,8 +100,21 @@ export class SaveQueue {
     else this.held.push(draw);
   };
 
-  dismiss(): void {
-    this.snapshot = { ...this.snapshot, refused: null };
+  /** Let go of a change that was set aside. */
+  dismiss(which: SetAside): void {
+    this.setAside(this.snapshot.aside.filter((one) => one !== which));
+  }
+
+  /** Send a change that was set aside once more. */
+  sendAgain(which: SetAside): void {
+    this.dismiss(which);
+    this.push(which.change);
+  }
+
+  private setAside(aside: readonly SetAside[]): void {
+    this.snapshot = { ...this.snapshot, aside };
+    const kept = aside.map(({ change, error }) => ({ change, error: { status: error.status, code: error.code, message: error.message } }));
+    void keep(ASIDE, this.match, kept).then((done) => this.keeps(done));
     this.tell(this.snapshot.save);
   }
 
@@ -91,6 +126,7 @@ export class SaveQueue {
 
   /** Changes of an earlier life of this tab, and of tabs that were closed, are sent first. */
   private async takeUp(): Promise<void> {
+    await this.takeUpAside();
     const own = (await kept<Change[]>(KEPT, this.match)) ?? [];
     const others = await leftBehind<Change[]>(KEPT, this.match);
     const found = [...others.flat(), ...own];
@@ -102,25 +138,35 @@ export class SaveQueue {
     void this.flush();
   }
 
+  private async takeUpAside(): Promise<void> {
+    type Kept = { change: Change; error: { status: number; code: string; message: string } }[];
+    const found = [...(await leftBehind<Kept>(ASIDE, this.match)).flat(), ...((await kept<Kept>(ASIDE, this.match)) ?? [])];
+    if (found.length === 0) return;
+    const read = found.map(({ change, error }) => ({ change, error: new ApiError(error.status, error.code, error.message) }));
+    this.setAside([...read, ...this.snapshot.aside]);
+  }
+
   private async flush(): Promise<void> {
     if (this.busy) return;
     this.busy = true;
     for (let change = this.waiting[0]; change; change = this.waiting[0]) {
       try {
         const answer = await this.send(change);
+        this.tries = 0;
         this.done(change, answer.revisions[change.key]);
         this.desk.changed(answer);
         if (this.waiting.length) this.tell(this.saving());
       } catch (error) {
-        if (error instanceof ApiError && error.status >= 400 && error.status < 500 && error.status !== 403) {
-          this.done(change);
-          this.snapshot = { ...this.snapshot, refused: { change, error } };
+        const means = meaning(error);
+        this.tries = means === "server_failed" ? this.tries + 1 : 0;
+        if (error instanceof ApiError && (means === "refused" || this.tries >= MOST_TRIES)) {
+          this.tries = 0;
+          this.giveUp(change, error);
           if (error.code === "conflict") this.desk.conflict();
           continue;
         }
-        const away = error instanceof ApiError && error.status === 403 ? "signed_out" : "away";
         this.busy = false;
-        this.tell({ state: away, waiting: this.waiting.length });
+        this.tell({ state: means === "signed_out" ? "signed_out" : "away", waiting: this.waiting.length });
         this.timer = window.setTimeout(this.retry, RETRY_MS);
         return;
       }
@@ -138,8 +184,26 @@ export class SaveQueue {
     this.remember();
   }
 
+  /** Set a change aside. Where the server fails at it, what was made on top of it would fail as well. */
+  private giveUp(change: Change, error: ApiError): void {
+    const latest = this.waiting.findLast((one) => one.key === change.key) ?? change;
+    const failed = meaning(error) === "server_failed";
+    this.done(change);
+    if (failed) {
+      this.waiting = this.waiting.filter((one) => one.key !== change.key);
+      this.remember();
+    }
+    this.setAside([...this.snapshot.aside, { change: failed ? { ...latest, base: change.base } : change, error }]);
+  }
+
   private remember(): void {
-    void keep(KEPT, this.match, this.waiting);
+    void keep(KEPT, this.match, this.waiting).then((done) => this.keeps(done));
+  }
+
+  private keeps(keeping: boolean): void {
+    if (keeping === this.snapshot.keeping) return;
+    this.snapshot = { ...this.snapshot, keeping };
+    this.notify();
   }
 
   private send({ key, body, base }: Change): Promise<Changed> {

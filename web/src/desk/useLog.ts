@@ -4,7 +4,7 @@ import { api, type Changed, type Desk, type Observation, ok } from "../api/clien
 import { changed } from "./changed";
 import { keep, kept } from "./kept";
 import type { Playhead } from "./playhead";
-import { type Change, SaveQueue, useHeld, useQueue } from "./saveQueue";
+import { type Change, SaveQueue, type SetAside, useHeld, useQueue } from "./saveQueue";
 
 export type Keyed = Observation & { id: string };
 
@@ -54,7 +54,7 @@ export function useLog(desk: Desk, playhead: Playhead) {
       }),
     [match, queries],
   );
-  const { waiting, save, refused } = useQueue(queue);
+  const { waiting, save, aside, keeping } = useQueue(queue);
   useOtherHands(match, desk.revision, waiting.length === 0);
 
   const [lay] = useState(laying);
@@ -128,13 +128,14 @@ export function useLog(desk: Desk, playhead: Playhead) {
   const canRedo = steps.shown.undone.length > 0;
   return useMemo(
     () => ({
-      queue, observations, live, pending, save, refused, touched: touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo,
+      queue, observations, live, pending, save, aside, keeping, touched: touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo,
       /** Put back a state of an observation: of the history, or one's own after a conflict. */
       restore: change,
       retry: queue.retry,
-      dismiss: () => queue.dismiss(),
+      dismiss: (which: SetAside) => queue.dismiss(which),
+      sendAgain: (which: SetAside) => queue.sendAgain(which),
     }),
-    [observations, live, pending, save, refused, touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
+    [observations, live, pending, save, aside, keeping, touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
   );
 }
 

@@ -12,7 +12,10 @@ export type Upload =
 /** Seconds between tries after a cut, in milliseconds; the upload goes on where it stopped. */
 const TRY_AGAIN = [500, 1_000, 2_000, 4_000, 8_000, 16_000, 30_000, 60_000];
 
-const NO_ROOM = 507;
+const NO_ROOM = 507, TOO_MANY = 429;
+
+/** Bytes sent in one request: what is in front of the server holds that much until it is whole. */
+const PIECE = 16 * 1024 * 1024;
 
 /** Send a clip with progress, going on after a cut; the clip is handed over when the server has looked into it. */
 export function useUpload(done: (clip: Clip) => void) {
@@ -63,13 +66,14 @@ function sent(id: string, file: File, now: { tus: TusUpload | null }, told: (sha
   return new Promise((resolve, reject) => {
     const tus = new TusUpload(file, {
       uploadUrl: `/api/clips/${id}/upload`,
+      chunkSize: PIECE,
       retryDelays: TRY_AGAIN,
       storeFingerprintForResuming: false,
       onBeforeRequest: (request) => request.setHeader("X-CSRFToken", csrfToken()),
       onProgress: (bytes, all) => told(bytes / Math.max(1, all)),
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0;
-        const again = status === 0 || status === 409 || status === 423 || (status >= 500 && status !== NO_ROOM);
+        const again = status === 0 || status === 409 || status === 423 || status === TOO_MANY || (status >= 500 && status !== NO_ROOM);
         if (again) told(null);
         return again;
       },

@@ -1,10 +1,11 @@
 import { type FormEvent, useState } from "react";
 import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { useSignIn } from "./session";
+import { useSession, useSignIn } from "./session";
 
 export function SignIn() {
   const signIn = useSignIn();
+  const demo = useSession().data?.demo;
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
   const submit = (event: FormEvent) => {
@@ -39,6 +40,12 @@ export function SignIn() {
             <input className="field" type="password" autoComplete="current-password" required value={password}
               onChange={(event) => setPassword(event.target.value)} />
           </label>
+          {demo && (
+            <p className="border-l-4 border-rule pl-3" data-testid="demo">
+              This is a demo, and everybody in it is invented. Anybody may sign in as <b>{demo.name}</b> with the
+              password <b>{demo.password}</b>.
+            </p>
+          )}
           <Problem error={signIn.error} />
           <button type="submit" className="act self-start" disabled={signIn.isPending}>
             {signIn.isPending ? "Signing in…" : "Sign in"}

@@ -1,5 +1,5 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ok } from "../api/client";
+import { api, ok, type Session } from "../api/client";
 
 export function useSession() {
   return useQuery({ queryKey: ["session"], queryFn: () => ok(api.GET("/api/session")) });
@@ -8,7 +8,7 @@ export function useSession() {
 /** Another coach, or nobody: what was fetched for the last one is forgotten. */
 function switchTo(queries: QueryClient, name: string | null): void {
   queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-  queries.setQueryData(["session"], { name });
+  queries.setQueryData<Session>(["session"], (now) => ({ demo: null, ...now, name }));
 }
 
 export function useSignIn() {

@@ -1,10 +1,14 @@
 """The one page, its protection, and that the README's commands do what it says."""
 
+import os
 import re
 import shlex
 import subprocess
+import sys
+from unittest import mock
 
 from django.conf import settings
+from django.db import OperationalError
 from django.test import SimpleTestCase, TestCase
 
 
@@ -20,6 +24,31 @@ class Page(TestCase):
         self.assertIn("default-src 'self'", policy)
         self.assertNotIn("unsafe", policy)
         self.assertIn("frame-ancestors 'none'", policy)
+
+        self.assertIn("form-action 'self'", policy)
+        self.assertIn("camera=()", self.client.get("/")["Permissions-Policy"])
+
+    def test_behind_tls_cookies_are_for_tls_alone(self):
+        asked = "from config import settings as s; print(s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS)"
+        told = [
+            subprocess.run(
+                [sys.executable, "-c", asked], cwd=settings.ROOT / "server", env={**os.environ, "JURATA_TLS": tls},
+                capture_output=True, text=True, check=True,
+            ).stdout.split()
+            for tls in ("1", "0")
+        ]  # fmt: skip
+        self.assertEqual(told, [["True", "True", "31536000"], ["False", "False", "0"]])
+
+    def test_health_is_that_of_the_database_too(self):
+        self.assertEqual(self.client.get("/api/health").json(), {"database": True})
+        with mock.patch("config.views.connection.cursor", side_effect=OperationalError("server closed the connection")):
+            answer = self.client.get("/api/health")
+        self.assertEqual((answer.status_code, answer.json()), (503, {"database": False}))
+
+    def test_a_database_that_is_away_is_no_fault_of_what_was_asked(self):
+        with mock.patch("accounts.views._session", side_effect=OperationalError("server closed the connection")):
+            answer = self.client.get("/api/session")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (503, "away"))
 
     def test_an_address_of_the_api_that_is_none(self):
         answer = self.client.get("/api/no-such-thing")
