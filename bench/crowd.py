@@ -80,7 +80,7 @@ def _coach(user: User, clip: Clip) -> Coach:
     session[SESSION_KEY], session[BACKEND_SESSION_KEY] = str(user.pk), settings.AUTHENTICATION_BACKENDS[-1]
     session[HASH_SESSION_KEY] = user.get_session_auth_hash()
     session.save()
-    return Coach(session.session_key, str(match.pk), str(clip.pk))
+    return Coach(str(session.session_key), str(match.pk), str(clip.pk))
 
 
 def headers_of(coach: Coach) -> dict[str, str]:
@@ -153,7 +153,7 @@ def half_requests(many: int, end: Any) -> None:
     """Clients, signed in nowhere, that send half a request and then nothing, and come again when they are cut off."""
     halves = [
         b"GET /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Slow: ",
-        b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: 99\r\n\r\n{",
+        b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 99\r\n\r\n{",
     ]
     held: list[socket.socket] = []
     while not end.is_set():

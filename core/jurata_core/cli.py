@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
+import errno
+import io
 import json
+import os
+import signal
 import sys
 from collections.abc import Callable, Iterator
 from functools import partial
 from itertools import chain
 from pathlib import Path
-from typing import IO, Any
+from typing import IO, Any, cast
 
 from .answers import (
     EXPORTS,
@@ -25,7 +30,8 @@ from .answers import (
 )
 from .faults import Fault, FaultyInput
 from .formats.schema import match_schema, ruleset_schema, verdict_schema
-from .match_log import MOST_BYTES, parse_json, read_log
+from .json_text import MOST_BYTES, parse_json
+from .match_log import read_log
 from .simulation.table import running, serve
 
 SCHEMAS = {"match": match_schema, "verdict": verdict_schema, "ruleset": ruleset_schema}
@@ -35,33 +41,48 @@ LINES_A_TASK = 16
 
 def _read(path: str) -> Any:
     with _opened(path) as stream:
-        return parse_json(stream.read(MOST_BYTES + 1))
+        try:
+            data = stream.read(MOST_BYTES + 1)
+        except OSError as error:  # a folder, or a disk that fails
+            raise _unreadable(path, error) from None
+    return parse_json(data)
+
+
+def _unreadable(path: str, error: OSError) -> FaultyInput:
+    return FaultyInput([Fault(path, f"can't be read: {error.strerror}", "missing")])
 
 
 def _opened(path: str) -> IO[bytes]:
     if path == "-":
+        if sys.stdin is None:
+            raise FaultyInput([Fault(path, "can't be read: standard input is closed", "missing")])
         return sys.stdin.buffer
     try:
         return open(path, "rb")
     except OSError as error:
-        raise FaultyInput([Fault(path, f"can't be read: {error.strerror}", "missing")]) from None
+        raise _unreadable(path, error) from None
 
 
-def _lines(path: str) -> Iterator[bytes]:
-    """Lines of a file, each cut off where it passes the limit of one log."""
-    with _opened(path) as stream:
-        while line := stream.readline(MOST_BYTES + 1):
-            while len(line) > MOST_BYTES and not line.endswith(b"\n") and (rest := stream.readline(MOST_BYTES)):
-                line = line[: MOST_BYTES + 1]
-                if rest.endswith(b"\n"):
-                    break
-            if line.strip():
+def _lines(path: str) -> Iterator[str]:
+    """Lines of a file, each cut off where it passes the limit of one log. The encoding is that of its first bytes."""
+    with _opened(path) as raw:
+        stream = raw if isinstance(raw, io.BufferedReader) else io.BufferedReader(cast(Any, raw))
+        encoding = json.detect_encoding(stream.peek(4)[:4])
+        with io.TextIOWrapper(stream, encoding, errors="surrogateescape", newline="\n") as text:
+            while line := text.readline(MOST_BYTES + 1):
+                while len(line) > MOST_BYTES and not line.endswith("\n") and (rest := text.readline(MOST_BYTES)):
+                    line = line[: MOST_BYTES + 1]
+                    if rest.endswith("\n"):
+                        break
                 yield line
 
 
-def _answer_line(answer: Callable[[Any], Answer], line: bytes) -> str:
+def _answer_line(answer: Callable[[Any], Answer], line: str) -> str:
     try:
-        reply = answer(parse_json(line))
+        if not line.strip():
+            raise FaultyInput([Fault("line", "is empty", "missing")])
+        # What could not be decoded stands there as half characters, and is no text when it is encoded again.
+        reply = answer(parse_json(line.encode("utf-8", "surrogateescape")))
     except FaultyInput as error:
         reply = {"faults": [str(fault) for fault in error.faults]}
     return json.dumps(reply, ensure_ascii=False) + "\n"
@@ -80,7 +101,8 @@ def _answer_lines(path: str, answer: Callable[[Any], Answer], jobs: int) -> None
         return
     from multiprocessing import Pool  # here, since a single log needs none
 
-    with Pool(jobs) as pool:
+    # An interrupt goes to all of them; this process speaks for them.
+    with Pool(jobs, signal.signal, (signal.SIGINT, signal.SIG_IGN)) as pool:
         for reply in pool.imap(partial(_answer_line, answer), lines, LINES_A_TASK):
             sys.stdout.write(reply)
 
@@ -94,6 +116,9 @@ def _score(options: argparse.Namespace) -> Answer | None:
     ruleset = None if options.ruleset is None else _ruleset(options.ruleset)
     answer = partial(score, ruleset=ruleset, brief=options.brief)
     if options.lines is not None:
+        if options.log is not None:
+            message = f"{options.log} and --lines {options.lines} are both given; name one of them"
+            raise FaultyInput([Fault("log", message, "duplicate")])
         _answer_lines(options.lines, answer, options.jobs)
         return None
     if options.log is None:
@@ -196,28 +221,49 @@ def _schema(options: argparse.Namespace) -> Answer:
 
 
 def main(argv: list[str] | None = None) -> int:
-    """Run a command; 0 for done, 2 for faulty input with one line per fault on standard error."""
-    sys.stdout.reconfigure(encoding="utf-8", errors="backslashreplace")  # type: ignore[union-attr]
-    sys.stderr.reconfigure(encoding="utf-8", errors="backslashreplace")  # type: ignore[union-attr]
-    options = _parser().parse_args(argv)
+    """Run a command. Returns 0 for done, 2 for faulty input with one line per fault on standard error.
+
+    What is no fault of the input is one line and 1: a library that is not installed, or an output that takes nothing
+    more. An interrupt is 130.
+    """
     try:
-        reply = options.run(options)
+        for stream in (sys.stdout, sys.stderr):
+            if isinstance(stream, io.TextIOWrapper):
+                stream.reconfigure(encoding="utf-8", errors="backslashreplace")
+        options = _parser().parse_args(argv)
+        _run(options)
     except FaultyInput as error:
         for fault in error.faults:
             print(fault, file=sys.stderr)
         return 2
-    except BrokenPipeError:
-        sys.stderr.close()
-        return 0
+    except KeyboardInterrupt:
+        return _failed("Interrupted.", 130)
+    except ImportError as error:
+        library = error.name or "a library"
+        return _failed(f"This command needs {library}, which is not installed here. ./start or ./test installs it.")
+    except OSError as error:
+        return _failed(f"The output could not be written: {error.strerror or error}.")
+    return 0
+
+
+def _run(options: argparse.Namespace) -> None:
+    if sys.stdout is None:
+        raise OSError(errno.EBADF, "standard output is closed")
+    reply = options.run(options)
     if reply is not None:
         print(json.dumps(reply, ensure_ascii=False, indent=1))
-    return 0
+    sys.stdout.flush()
+
+
+def _failed(message: str, status: int = 1) -> int:
+    """Say why in one line, and let go of an output that takes nothing: Python would complain of it at its end."""
+    if sys.stderr is not None:
+        print(message, file=sys.stderr)
+    with contextlib.suppress(OSError, ValueError, AttributeError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return status
 
 
 def _whole(text: str | None) -> int | str | None:
     """A number as typed; what is no whole number is left for the check to refuse."""
     return int(text) if text is not None and text.isascii() and text.isdigit() and len(text) < 6 else text
-
-
-if __name__ == "__main__":
-    sys.exit(main())

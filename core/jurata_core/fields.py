@@ -30,11 +30,31 @@ class Check:
 
 
 class Wrong(Exception):
-    """A value that a check refuses, with what would be right."""
+    """A value that a check refuses, with what would be right; ``parts`` are all that is wrong inside it."""
 
     def __init__(self, message: str, code: FaultCode = "wrong_type", at: str = "") -> None:
         self.message, self.code, self.at = message, code, at
+        self.parts: list[Wrong] = [self]
         super().__init__(message)
+
+    def faults(self, path: str) -> list[Fault]:
+        """A fault for each part."""
+        return [Fault(f"{path}{part.at}", part.message, part.code) for part in self.parts]
+
+
+def check_parts(parts: Iterable[tuple[str, Check, Any]]) -> list[Any]:
+    """The parts of one value, each with where it stands in it. Raises Wrong with all that is wrong in them."""
+    parsed: list[Any] = []
+    wrongs: list[Wrong] = []
+    for at, check, value in parts:
+        try:
+            parsed.append(check(value))
+        except Wrong as wrong:
+            wrongs += [Wrong(part.message, part.code, f"{at}{part.at}") for part in wrong.parts]
+    if wrongs:
+        wrongs[0].parts = wrongs
+        raise wrongs[0]
+    return parsed
 
 
 def choice(*allowed: str) -> Check:
@@ -120,20 +140,14 @@ seconds = Check(_seconds, _number_of_seconds.schema)
 
 
 def list_of(item: Check, least: int = 0) -> Check:
-    """A list whose every item passes; the first wrong item is named by its index."""
+    """A list whose every item passes; each wrong item is named by its index."""
 
     def check(value: Any) -> tuple[Any, ...]:
         if not isinstance(value, list):
             raise Wrong(f"{quoted(value)} should be a list")
         if len(value) < least:
             raise Wrong(f"should have at least {least} entry", "out_of_range")
-        parsed = []
-        for index, entry in enumerate(value):
-            try:
-                parsed.append(item(entry))
-            except Wrong as wrong:
-                raise Wrong(wrong.message, wrong.code, f"[{index}]{wrong.at}") from None
-        return tuple(parsed)
+        return tuple(check_parts((f"[{index}]", item, entry) for index, entry in enumerate(value)))
 
     return Check(check, {"type": "array", "items": item.schema, "minItems": least})
 
@@ -162,5 +176,5 @@ def read_fields(
         try:
             parsed[name] = check(value)
         except Wrong as wrong:
-            faults.append(Fault(f"{path}{name}{wrong.at}", wrong.message, wrong.code))
+            faults += wrong.faults(f"{path}{name}")
     return parsed

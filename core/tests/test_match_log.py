@@ -9,6 +9,7 @@ from pathlib import Path
 
 from jurata_core.answers import score
 from jurata_core.faults import FaultyInput
+from jurata_core.json_text import MOST_BYTES, parse_json
 from jurata_core.match_log import loader
 
 from .making import at, end, log, seen, start
@@ -88,7 +89,7 @@ class Faults(unittest.TestCase):
                 text.replace(str(rng.randrange(10)), rng.choice(("null", "1e999", "-1", "true", "[]", "9" * 400)), 3),
             ):
                 try:
-                    score(loader.parse_json(damaged))
+                    score(parse_json(damaged))
                 except FaultyInput as error:
                     self.assertTrue(error.faults)
 
@@ -115,7 +116,7 @@ class CommandLine(unittest.TestCase):
 
     def test_a_file_of_millions_of_rows_is_refused_by_its_size(self):
         with tempfile.NamedTemporaryFile(suffix=".json") as file:
-            file.truncate(loader.MOST_BYTES + 1)
+            file.truncate(MOST_BYTES + 1)
             done = self.run_jurata("score", file.name)
         self.assertEqual((done.returncode, done.stdout, done.stderr), (2, "", "file: is larger than 64 MiB\n"))
 

@@ -7,6 +7,8 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpRequest, JsonResponse
 
+from config.refusal import body_of
+
 
 def address_of(request: HttpRequest) -> str:
     """The address that a request comes from. The project's own nginx says it, and lets nobody else say it."""
@@ -19,4 +21,4 @@ def locked_out(request: HttpRequest, *_: Any, **__: Any) -> JsonResponse:
     """The answer to a sign-in after too many wrong passwords."""
     minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
     message = f"Too many wrong passwords for this name. Wait {minutes} minutes, then try again."
-    return JsonResponse({"code": "locked_out", "message": message, "faults": []}, status=429)
+    return JsonResponse(body_of("locked_out", message), status=429)

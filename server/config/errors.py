@@ -14,6 +14,8 @@ from rest_framework.views import exception_handler
 
 from jurata_core.faults import Fault, FaultyInput
 
+from .refusal import body_of
+
 log = logging.getLogger(__name__)
 
 
@@ -40,25 +42,20 @@ class ErrorSerializer(serializers.Serializer[Any]):
 def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     """The response to any error a view lets through."""
     if isinstance(error, FaultyInput):
-        return Response(_body("faulty", "Some fields need another look.", error.faults), status=400)
+        return Response(body_of("faulty", "Some fields need another look.", error.faults), status=400)
     if isinstance(error, OperationalError | InterfaceError):  # the database is away: it says nothing of the request
         log.error("The database did not answer: %s", error)
-        return Response(_body("away", "The server is not ready. Try again in a moment.", []), status=503)
+        return Response(body_of("away", "The server is not ready. Try again in a moment."), status=503)
     response = exception_handler(error, context)
     if response is None:
         return None
     if isinstance(error, ValidationError):
-        response.data = _body("faulty", "Some fields need another look.", list(_faults(response.data, "")))
+        response.data = body_of("faulty", "Some fields need another look.", list(_faults(response.data, "")))
     else:
         detail = getattr(error, "detail", None)
         code = getattr(detail, "code", None) or getattr(error, "default_code", "not_found")
-        response.data = _body(str(code), str(detail or "There is nothing here that you may see."), [])
+        response.data = body_of(str(code), str(detail or "There is nothing here that you may see."))
     return response
-
-
-def _body(code: str, message: str, faults: list[Fault] | tuple[Fault, ...]) -> dict[str, Any]:
-    rows = [{"path": fault.path, "message": fault.message, "code": fault.code} for fault in faults]
-    return {"code": code, "message": message, "faults": rows}
 
 
 def _faults(detail: Any, path: str) -> Iterator[Fault]:

@@ -25,7 +25,8 @@ class Runner(DiscoverRunner):
         settings.PASSWORD_HASHERS = ["config.runner.QuickHasher"]
 
     def suite_result(self, suite: unittest.TestSuite, result: Any, **kwargs: Any) -> int:
-        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        wrong = [test for test, _ in [*result.failures, *result.errors]] + result.unexpectedSuccesses
+        failed = len({getattr(test, "test_case", test).id() for test in wrong})  # many subtests are one test
         skipped = len(result.skipped)
         tail = f", {skipped} skipped" if skipped else ""
         self.closing = f"{result.testsRun - failed - skipped} passed, {failed} failed{tail}"

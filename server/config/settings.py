@@ -12,6 +12,8 @@ from django.core.management.utils import get_random_secret_key
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT / "core"))
 
+from jurata_core.json_text import MOST_BYTES  # noqa: E402
+
 env = environ.Env()
 DATA = Path(env("JURATA_DATA", default=str(ROOT / "var"))).resolve()
 MEDIA_ROOT = Path(env("JURATA_CLIPS", default=str(DATA / "clips")))
@@ -59,6 +61,7 @@ INSTALLED_APPS = [
     "demo",
 ]
 MIDDLEWARE = [
+    "config.parsing.RefusesOddAddresses",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -97,6 +100,7 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+CSRF_FAILURE_VIEW = "config.views.forged"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
@@ -161,7 +165,7 @@ REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["rest_framework.authentication.SessionAuthentication"],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["config.rendering.Json"],
-    "DEFAULT_PARSER_CLASSES": ["rest_framework.parsers.JSONParser"],
+    "DEFAULT_PARSER_CLASSES": ["config.parsing.Json"],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "config.errors.answer",
 }
@@ -174,6 +178,7 @@ SPECTACULAR_SETTINGS = {
     "POSTPROCESSING_HOOKS": [
         "drf_spectacular.hooks.postprocess_schema_enums",
         "matches.schema.add_core_shapes",
+        "config.schema.declare_refusals",
     ],
     "ENUM_NAME_OVERRIDES": {
         "BeltEnum": "config.choices.BELTS",
@@ -186,6 +191,8 @@ SPECTACULAR_SETTINGS = {
     },
 }
 
+# A log may be as large as the core reads; clips are read piece by piece.
+DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES + 1024 * 1024
 LARGEST_CLIP = env.int("JURATA_LARGEST_CLIP", default=4 * 1024**3)
 """The largest clip that is taken, in bytes."""
 

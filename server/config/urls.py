@@ -13,6 +13,7 @@ urlpatterns = [
     path("api/", include("footage.urls")),
     path("api/", include("matches.urls")),
     path("api/", include("reviews.urls")),
-    re_path(r"^(api|static)/", missing),
+    re_path(r"^(?:api|static)/", missing),
     re_path(r"^.*$", index),
 ]
+handler404 = missing

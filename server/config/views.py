@@ -7,7 +7,9 @@ from django.conf import settings
 from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
-from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
+
+from .refusal import body_of
 
 
 def built() -> dict[str, Any]:
@@ -28,9 +30,15 @@ def index(request: HttpRequest) -> HttpResponse:
     return response
 
 
-def missing(request: HttpRequest, area: str) -> JsonResponse:
+@csrf_exempt
+def missing(request: HttpRequest, exception: Exception | None = None, **_: Any) -> JsonResponse:
     """An address under the API that stands for nothing."""
-    return JsonResponse({"code": "not_found", "message": "There is nothing at this address.", "faults": []}, status=404)
+    return JsonResponse(body_of("not_found", "There is nothing at this address."), status=404)
+
+
+def forged(request: HttpRequest, reason: str = "") -> JsonResponse:
+    """A change that does not come from a page of this server, or from one that is too old."""
+    return JsonResponse(body_of("forged", "This page is too old for that. Reload it, then try again."), status=403)
 
 
 def health(request: HttpRequest) -> JsonResponse:

@@ -15,7 +15,7 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
 BLOCK = 256 * 1024
-_RANGE = re.compile(r"bytes=(\d*)-(\d*)")
+_RANGE = re.compile(r"bytes=(\d{0,18})-(\d{0,18})", re.ASCII)
 
 
 def served(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:

@@ -125,7 +125,7 @@ class UploadView(APIView):
     def patch(self, request: Request, clip: uuid.UUID) -> Response:
         found = get_object_or_404(own_clips(request), pk=clip)
         offset = request.headers.get("Upload-Offset", "")
-        if not (offset.isascii() and offset.isdigit()):
+        if not (offset.isascii() and offset.isdigit() and len(offset) <= 18):
             raise FaultyInput([Fault("Upload-Offset", "should be a number of bytes", "wrong_type")])
         body = request.stream  # None where the body is empty
         here = append(found, int(offset), body.read if body is not None else lambda _: b"")

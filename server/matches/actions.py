@@ -33,6 +33,7 @@ TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 """How long the table is waited for, and how much is read from it."""
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
+LONGEST_KEY = 64
 LATER = 1_000_000
 """What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""
 SLACK_MS = 1_000
@@ -68,10 +69,28 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
     rules = house_rules_of(owner.pk, values["ruleset"])
     match = Match.objects.create(owner_id=owner.pk, house_rules=rules, **values)
     if log is not None:
-        for number, body in enumerate(checked.raw["observations"]):
-            key = str(body.get("id") or uuid.uuid4())
-            Observation.objects.create(match=match, key=key, sequence=number, body={**body, "id": key})
+        keys = {one.index: str(one.id or uuid.uuid4()) for one in checked.observations}
+        faults = [
+            fault
+            for number, key in sorted(keys.items())
+            for fault in _key_faults(key, f"log.observations[{number}].id")
+        ]
+        if faults:
+            raise FaultyInput(faults)
+        bodies = enumerate(checked.raw["observations"])
+        rows = (
+            Observation(match=match, key=keys[number], sequence=number, body={**body, "id": keys[number]})
+            for number, body in bodies
+        )
+        Observation.objects.bulk_create(rows, batch_size=2_000)
     return match
+
+
+def _key_faults(key: str, path: str) -> list[Fault]:
+    """What is wrong with the key of an observation."""
+    if len(key) <= LONGEST_KEY and key.isprintable():
+        return []
+    return [Fault(path, f"should be text of up to {LONGEST_KEY} characters, without line breaks", "too_large")]
 
 
 def record(
@@ -84,6 +103,8 @@ def record(
     The match is a locked one; returns what was written.
     """
     _refuse_finished(match)
+    if faults := _key_faults(key, "id"):
+        raise FaultyInput(faults)
     _check(match, body)
     return _put(match, key, body, who, based_on, standing(match).revisions)
 

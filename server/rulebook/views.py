@@ -14,8 +14,8 @@ from config.choices import ATTIRES, BELTS, STATUSES
 from jurata_core.answers import ask_legality, unknown_technique
 from jurata_core.divisions import Division, read_division
 from jurata_core.faults import Fault, FaultyInput
+from jurata_core.json_text import parse_json
 from jurata_core.legality import legality
-from jurata_core.match_log import parse_json
 from jurata_core.rulebook import differences, page, technique_page
 from jurata_core.rulesets import DEFAULT, Ruleset, preset, preset_ids, preset_settings, read_ruleset
 from jurata_core.techniques import catalogue, find

@@ -1,6 +1,6 @@
 """The match log: what a scorer records, read from and written to ``jurata-match/1``."""
 
-from .loader import MOST_BYTES, MatchLog, parse_json, read_log, write_log
+from .loader import MatchLog, read_log, write_log
 from .versions import FORMAT
 
-__all__ = ["FORMAT", "MOST_BYTES", "MatchLog", "parse_json", "read_log", "write_log"]
+__all__ = ["FORMAT", "MatchLog", "read_log", "write_log"]

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from ..faults import Fault, quoted
-from ..fields import REQUIRED, Check, Wrong, boolean, choice, named, read_fields, seconds, text, whole
+from ..fields import REQUIRED, Check, Wrong, boolean, check_parts, choice, named, read_fields, seconds, text, whole
 from . import observations as seen
 from .observations import CLAIM_KINDS, EITHER, POSITIONS, TALLIES, TOPLESS
 
@@ -16,10 +16,13 @@ side = choice("a", "b")
 signed = whole(-999, 999)
 
 
-def _reference(value: Any) -> str | int:
-    if (isinstance(value, int) and not isinstance(value, bool)) or (isinstance(value, str) and value):
+def _reference(value: Any) -> str:
+    """An id. A whole number would be taken for the place of another observation in the file, so it becomes ``#n``."""
+    if isinstance(value, int) and not isinstance(value, bool) and abs(value) < 10**18:
+        return f"#{value}"
+    if isinstance(value, str) and value:
         return value
-    raise Wrong("should be text or a whole number")
+    raise Wrong("should be text or a whole number of up to 18 digits")
 
 
 reference = Check(_reference, {"type": ["string", "integer"], "minLength": 1})
@@ -29,17 +32,13 @@ def _votes(value: Any) -> tuple[int, int]:
     """``{"a": n, "b": n}`` as a pair."""
     if not isinstance(value, dict):
         raise Wrong('should be the votes for each side, as {"a": 2, "b": 1}')
-    counts = []
-    for name in seen.SIDES:
-        try:
-            counts.append(whole(0, 999)(value.get(name)))
-        except Wrong as wrong:
-            raise Wrong(wrong.message, wrong.code, f".{name}") from None
-    return counts[0], counts[1]
+    for_a, for_b = check_parts((f".{name}", _count, value.get(name)) for name in seen.SIDES)
+    return for_a, for_b
 
 
-_count = {"type": "integer", "minimum": 0, "maximum": 999}
-votes = Check(_votes, {"type": "object", "properties": {"a": _count, "b": _count}, "required": ["a", "b"]})
+_count = whole(0, 999)
+_sides = dict.fromkeys(seen.SIDES, _count.schema)
+votes = Check(_votes, {"type": "object", "properties": _sides, "required": list(_sides)})
 
 
 COMMON: Spec = [("t", seconds, REQUIRED), ("id", reference, None), ("note", text, None), ("sure", boolean, True)]

@@ -17,7 +17,6 @@ from .observations import Observation, Ref
 from .versions import FORMAT, upgraded
 
 MOST_OBSERVATIONS = 200_000
-MOST_BYTES = 64 * 1024 * 1024
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,27 +32,6 @@ class MatchLog:
     division: Division
     observations: tuple[Observation, ...]
     raw: Mapping[str, Any]
-
-
-def parse_json(data: str | bytes) -> Any:
-    """JSON to values; anything that is no JSON is one fault that says where."""
-    if len(data) > MOST_BYTES:
-        raise FaultyInput([Fault("file", f"is larger than {MOST_BYTES // 1024 // 1024} MiB", "too_large")])
-
-    def refuse(name: str) -> Any:
-        raise ValueError(f"{name} is not a number that JSON allows")
-
-    try:
-        return json.loads(data, parse_constant=refuse)
-    except json.JSONDecodeError as error:
-        where = f"line {error.lineno}, column {error.colno}"
-        raise FaultyInput([Fault("file", f"is not JSON: {error.msg} at {where}", "malformed")]) from None
-    except RecursionError:
-        raise FaultyInput([Fault("file", "is nested too deeply to be a match log", "malformed")]) from None
-    except UnicodeDecodeError:
-        raise FaultyInput([Fault("file", "is not text in UTF-8", "malformed")]) from None
-    except ValueError as error:
-        raise FaultyInput([Fault("file", f"is not JSON: {error}", "malformed")]) from None
 
 
 def read_log(raw: Any) -> MatchLog:
@@ -109,5 +87,8 @@ def _read_observations(raw: Any, faults: list[Fault]) -> tuple[Observation, ...]
 
 
 def write_log(log: MatchLog) -> str:
-    """The log as JSON text, unknown fields included."""
-    return json.dumps(log.raw, ensure_ascii=False, indent=1)
+    """The log as JSON text, unknown fields included. Raises FaultyInput where one of them is no number of JSON."""
+    try:
+        return json.dumps(log.raw, ensure_ascii=False, indent=1, allow_nan=False)
+    except ValueError:
+        raise FaultyInput([Fault("log", "holds a number that is too large for a file", "out_of_range")]) from None

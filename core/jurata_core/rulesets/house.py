@@ -68,9 +68,6 @@ def as_file(rules: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def titled(ruleset: Ruleset, raw: Any) -> str:
-    """How a ruleset is called where a match shows it; changes without a title of their own are said to be that."""
-    if not isinstance(raw, dict):
-        return ruleset.title
-    if "title" not in raw:
-        return f"{ruleset.title}, changed"
-    return f"{ruleset.title}, version {raw['version']}" if "version" in raw else ruleset.title
+    """How a ruleset is called where a match shows it: house rules with their version."""
+    versioned = isinstance(raw, dict) and "title" in raw and "version" in raw
+    return f"{ruleset.title}, version {raw['version']}" if versioned else ruleset.title

@@ -63,7 +63,7 @@ def _checked(raw: Mapping[str, Any], path: str, faults: list[Fault], unknown: tu
         try:
             values[name] = check(raw.get(name))
         except Wrong as wrong:
-            faults.append(Fault(f"{path}.{name}{wrong.at}", wrong.message, wrong.code))
+            faults += wrong.faults(f"{path}.{name}")
     return Ruleset(**values) if len(faults) == before else None
 
 
@@ -89,4 +89,7 @@ def read_ruleset(raw: Any, path: str, faults: list[Fault]) -> Ruleset | None:
     unknown = [name for name in raw if name not in _CHECKS and name not in _DESCRIPTIVE]
     if isinstance(raw.get("points"), dict):
         unknown += [f"points.{name}" for name in raw["points"] if name not in POINT_KEYS]
-    return _checked(_merged(preset_settings(base), raw), path, faults, tuple(unknown))
+    settings = _merged(preset_settings(base), raw)
+    if raw.get("title") is None and any(settings[name] != value for name, value in preset_settings(base).items()):
+        settings["title"] += ", changed"  # it is not the preset, and nobody has named it
+    return _checked(settings, path, faults, tuple(unknown))

@@ -13,7 +13,7 @@ from functools import cached_property
 from typing import Any, Literal
 
 from ..divisions import BELTS, OLDEST
-from ..fields import Check, Wrong, boolean, choice, list_of, named, number, text, whole
+from ..fields import Check, Wrong, boolean, check_parts, choice, list_of, named, number, text, whole
 from ..times import Millis, to_millis
 
 POINT_KEYS = ("takedown", "takedown_clear", "sweep", "sweep_clear", "knee_on_belly", "guard_pass", "mount", "back")
@@ -33,13 +33,8 @@ class AlsoLegal:
 def _read_points(value: Any) -> dict[str, int]:
     if not isinstance(value, dict):
         raise Wrong("should be an object of point values")
-    parsed = {}
-    for key in POINT_KEYS:
-        try:
-            parsed[key] = whole(0, 99)(value.get(key))
-        except Wrong as wrong:
-            raise Wrong(wrong.message, wrong.code, f".{key}") from None
-    return parsed
+    parsed = check_parts((f".{key}", whole(0, 99), value.get(key)) for key in POINT_KEYS)
+    return dict(zip(POINT_KEYS, parsed, strict=True))
 
 
 _points = Check(_read_points, {"type": "object", "properties": {key: whole(0, 99).schema for key in POINT_KEYS}})
@@ -55,13 +50,7 @@ _ALLOWANCE: list[tuple[str, Check, Any]] = [
 def _read_also_legal(value: Any) -> AlsoLegal:
     if not isinstance(value, dict):
         raise Wrong("should be an object with techniques, from_age and from_belt")
-    parsed = []
-    for name, check, default in _ALLOWANCE:
-        try:
-            parsed.append(check(value.get(name, default)))
-        except Wrong as wrong:
-            raise Wrong(wrong.message, wrong.code, f".{name}{wrong.at}") from None
-    return AlsoLegal(*parsed)
+    return AlsoLegal(*check_parts((f".{name}", check, value.get(name, default)) for name, check, default in _ALLOWANCE))
 
 
 _also_legal = Check(

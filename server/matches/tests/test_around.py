@@ -114,7 +114,11 @@ class SecondScore(CoachCase):
         self.client.force_login(self.other)
         self.assertEqual(self.call("get", f"matches/{second}").json()["observations"], [])
         self.assertEqual(self.call("get", f"matches/{match.pk}").status_code, 404)
-        self.assertEqual(self.call("get", f"clips/{match.clip.pk}/content").json()["code"], "gone")  # seen, but no file
+        content = f"clips/{match.clip.pk}/content"
+        # What a phone wrote into the file is not for another coach: the copy without it comes first.
+        self.assertEqual(self.call("get", f"{content}?of=original").json()["code"], "not_prepared")
+        Clip.objects.filter(pk=match.clip.pk).update(played_as="video/mp4")
+        self.assertEqual(self.call("get", content).json()["code"], "gone")  # seen, but no file
         self.assertEqual(self.call("delete", f"clips/{match.clip.pk}").status_code, 404)
         both = f"matches/{match.pk}/seconds/{second}"
         self.assertEqual(self.call("get", both).json()["code"], "still_blind")

@@ -2536,6 +2536,15 @@ export interface operations {
                     "application/json": components["schemas"]["Athlete"][];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     athletes_create: {
@@ -2559,6 +2568,15 @@ export interface operations {
                     "application/json": components["schemas"]["Athlete"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     athletes_retrieve: {
@@ -2578,6 +2596,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2605,6 +2632,15 @@ export interface operations {
                     "application/json": components["schemas"]["Athlete"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     athletes_destroy: {
@@ -2624,6 +2660,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -2650,6 +2695,15 @@ export interface operations {
                     "application/json": components["schemas"]["Athlete"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     set_causes: {
@@ -2673,6 +2727,15 @@ export interface operations {
                     "application/json": components["schemas"]["Causes"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     clips: {
@@ -2690,6 +2753,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Clip"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2715,6 +2787,15 @@ export interface operations {
                     "application/json": components["schemas"]["Clip"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     clip: {
@@ -2734,6 +2815,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Clip"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2756,6 +2846,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     play_clip: {
@@ -2775,6 +2874,15 @@ export interface operations {
                 };
                 content: {
                     "video/webm": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2798,6 +2906,15 @@ export interface operations {
                     "application/json": components["schemas"]["Frames"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     clip_picture: {
@@ -2818,6 +2935,15 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2844,6 +2970,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     clip_work: {
@@ -2867,6 +3002,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Clip"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2906,6 +3050,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Division"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2949,6 +3102,15 @@ export interface operations {
                 content: {
                     "text/html": string;
                     "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3009,6 +3171,15 @@ export interface operations {
                     "application/json": components["schemas"]["Differences"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     technique: {
@@ -3047,6 +3218,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TechniquePage"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3089,6 +3269,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3134,6 +3323,15 @@ export interface operations {
                     "application/json": components["schemas"]["Answered"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     drill_progress: {
@@ -3153,6 +3351,15 @@ export interface operations {
                     "application/json": components["schemas"]["Stand"][];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     house_rules: {
@@ -3170,6 +3377,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HouseRules"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3195,6 +3411,15 @@ export interface operations {
                     "application/json": components["schemas"]["HouseRules"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     delete_rules: {
@@ -3214,6 +3439,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -3240,6 +3474,15 @@ export interface operations {
                     "application/json": components["schemas"]["HouseRules"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     rules_file: {
@@ -3261,6 +3504,15 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3303,6 +3555,15 @@ export interface operations {
                     "application/json": components["schemas"]["Answer"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     matches: {
@@ -3320,6 +3581,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MatchRow"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3345,6 +3615,15 @@ export interface operations {
                     "application/json": components["schemas"]["Match"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     match: {
@@ -3366,6 +3645,15 @@ export interface operations {
                     "application/json": components["schemas"]["Desk"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     delete_match: {
@@ -3385,6 +3673,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -3411,6 +3708,15 @@ export interface operations {
                     "application/json": components["schemas"]["Match"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     attention: {
@@ -3432,6 +3738,15 @@ export interface operations {
                     "application/json": components["schemas"]["Attention"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     audit: {
@@ -3451,6 +3766,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3478,6 +3802,15 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     cuts: {
@@ -3497,6 +3830,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Cut"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3522,6 +3864,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Cut"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3550,6 +3901,15 @@ export interface operations {
                     "application/json": components["schemas"]["Cut"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     delete_cut: {
@@ -3570,6 +3930,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -3592,6 +3961,15 @@ export interface operations {
                 };
                 content: {
                     "video/mp4": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3620,6 +3998,15 @@ export interface operations {
                     "application/json": components["schemas"]["Found"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     unremark: {
@@ -3640,6 +4027,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3665,6 +4061,15 @@ export interface operations {
                     "text/vtt": string;
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     finish_second: {
@@ -3684,6 +4089,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Match"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3707,6 +4121,15 @@ export interface operations {
                     "application/json": components["schemas"]["Change"][];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     letter: {
@@ -3726,6 +4149,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3753,6 +4185,15 @@ export interface operations {
                     "application/json": components["schemas"]["Letter"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     links: {
@@ -3772,6 +4213,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Link"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3799,6 +4249,15 @@ export interface operations {
                     "application/json": components["schemas"]["MadeLink"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     revoke_link: {
@@ -3819,6 +4278,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -3843,6 +4311,15 @@ export interface operations {
                     };
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     notes: {
@@ -3862,6 +4339,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Note"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3887,6 +4373,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Note"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -3915,6 +4410,15 @@ export interface operations {
                     "application/json": components["schemas"]["Note"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     delete_note: {
@@ -3935,6 +4439,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -3967,6 +4480,15 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     take_back: {
@@ -3994,6 +4516,15 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     outlook: {
@@ -4016,6 +4547,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4043,6 +4583,15 @@ export interface operations {
                     "application/json": components["schemas"]["Desk"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     prospects: {
@@ -4062,6 +4611,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Prospects"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4085,6 +4643,15 @@ export interface operations {
                     "application/json": components["schemas"]["Spread"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     questions: {
@@ -4104,6 +4671,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Questions"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4129,6 +4705,15 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     report: {
@@ -4148,6 +4733,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4171,6 +4765,15 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     review: {
@@ -4190,6 +4793,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4213,6 +4825,15 @@ export interface operations {
                     "application/json": components["schemas"]["Revision"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     second_scores: {
@@ -4232,6 +4853,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Second"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4259,6 +4889,15 @@ export interface operations {
                     "application/json": components["schemas"]["Second"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     side_by_side: {
@@ -4279,6 +4918,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4306,6 +4954,15 @@ export interface operations {
                     "application/json": components["schemas"]["WhatIf"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     preferences: {
@@ -4323,6 +4980,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preferences"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4348,6 +5014,15 @@ export interface operations {
                     "application/json": components["schemas"]["Preferences"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     rulesets: {
@@ -4367,6 +5042,15 @@ export interface operations {
                     "application/json": components["schemas"]["Ruleset"][];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     session: {
@@ -4384,6 +5068,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4425,6 +5118,15 @@ export interface operations {
                     "application/json": components["schemas"]["Error"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     sign_out: {
@@ -4442,6 +5144,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
             };
         };
     };
@@ -4462,6 +5173,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4489,6 +5209,15 @@ export interface operations {
                     "application/json": components["schemas"]["Report"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     shared_cut: {
@@ -4510,6 +5239,15 @@ export interface operations {
                 };
                 content: {
                     "video/mp4": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4538,6 +5276,15 @@ export interface operations {
                     "application/json": components["schemas"]["Report"];
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     shared_report_pdf: {
@@ -4559,6 +5306,15 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
         };
     };
     table: {
@@ -4576,6 +5332,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -4615,6 +5380,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Technique"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };

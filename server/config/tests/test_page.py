@@ -29,7 +29,8 @@ class Page(TestCase):
         self.assertIn("camera=()", self.client.get("/")["Permissions-Policy"])
 
     def test_behind_tls_cookies_are_for_tls_alone(self):
-        asked = "from config import settings as s; print(s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS)"
+        names = ("SESSION_COOKIE_SECURE", "CSRF_COOKIE_SECURE", "SECURE_HSTS_SECONDS")
+        asked = f"from config import settings; print(*(getattr(settings, name) for name in {names}))"
         told = [
             subprocess.run(
                 [sys.executable, "-c", asked], cwd=settings.ROOT / "server", env={**os.environ, "JURATA_TLS": tls},
