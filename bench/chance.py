@@ -17,7 +17,7 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.chance import Model, Question, fit, prior, solve, timeline
+from jurata_core.chance import Model, Question, count, fit, prior, solve, timeline
 from jurata_core.chance.play import play
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import read_ruleset
@@ -45,7 +45,7 @@ def speed() -> None:
         rows.append({"t": 2 + number * 1.19, "kind": "position", "position": position, "top": rng.choice("ab")})
     log = read_log({**busy, "observations": [*rows, {"t": 360, "kind": "end", "how": "time"}]})
     verdict = adjudicate(log)
-    rates, _ = fit([(log, verdict)])
+    rates = fit(count([(log, verdict)]))
     took = []
     for _ in range(7):
         begun = time.process_time()

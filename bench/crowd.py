@@ -21,7 +21,7 @@ import time
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, cast
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "server")]
@@ -112,7 +112,7 @@ def log_keys(all_coaches: list[Coach], seconds: float, answers: Any) -> None:
             start = time.perf_counter()
             try:
                 answer = client.put(
-                    f"{ADDRESS}/api/matches/{coach.match}/observations/{uuid.uuid4()}", json=body, timeout=30
+                    f"{ADDRESS}/api/matches/{coach.match}/observations/{uuid.uuid4()}", json=cast(Any, body), timeout=30
                 )
                 if answer.status_code != 200:
                     errors.append(f"{answer.status_code} {answer.text[:100]}")

@@ -7,7 +7,7 @@ from itertools import pairwise
 from typing import Any, Literal
 
 from .adjudication import Verdict
-from .adjudication.places import CONTROL, Place
+from .adjudication.places import CONTROL
 from .adjudication.sentences import PLACES, WHO
 from .match_log import MatchLog
 from .match_log.observations import Call, Exchange, Foul, Grip, Observation, Side, Submission
@@ -61,10 +61,10 @@ def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
         moments.append(moments[-1])
     found = []
     for start, end in pairwise(moments):
-        place = _place_at(verdict, start)
+        place = verdict.timeline.shown_at(start)
         if place is None or place.position not in CONTROL or place.top is None:
             continue
-        ran = _ran(verdict, start, end)
+        ran = verdict.timeline.ran(start, end)
         if ran >= IDLE and not _under_attack(log, start, end) and not _fouled(log, end):
             said = (
                 f"{span(ran)} in {PLACES[place.position]} from {minutes(start)} of the footage with nothing logged: "
@@ -77,19 +77,6 @@ def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
 
 def _until(seen: Observation) -> list[Millis]:
     return [seen.until] if isinstance(seen, Submission) else []
-
-
-def _place_at(verdict: Verdict, t: Millis) -> Place | None:
-    place = None
-    for since, reached in verdict.positions:
-        if since > t:
-            break
-        place = reached
-    return place
-
-
-def _ran(verdict: Verdict, start: Millis, end: Millis) -> Millis:
-    return sum(max(0, min(end, stop) - max(start, begun)) for begun, stop in verdict.running)
 
 
 def _under_attack(log: MatchLog, start: Millis, end: Millis) -> bool:

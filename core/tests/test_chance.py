@@ -9,7 +9,7 @@ import numpy as np
 
 from jurata_core.adjudication import adjudicate
 from jurata_core.adjudication.places import Place
-from jurata_core.chance import Model, Question, Rates, draw, fit, moment_at, prior, solve, timeline
+from jurata_core.chance import Model, Moments, Question, Rates, count, draw, fit, prior, solve, timeline
 from jurata_core.chance.play import play
 from jurata_core.chance.rates import Band, Event, places
 from jurata_core.chance.spots import NOTHING, Spot
@@ -73,7 +73,7 @@ class ClosedForms(unittest.TestCase):
     def test_a_takedown_needs_its_three_seconds(self):
         """On top with three seconds to hold: paid with three seconds left, an advantage with two."""
         model = toy({Event("move", Place("guard", "a"), None): 1e-9})
-        moment = moment_at(adjudicate(read_log(log(start(), at(10, "guard", "a"), seen(11, "exchange")))), 10_000)
+        moment = Moments(adjudicate(read_log(log(start(), at(10, "guard", "a"), seen(11, "exchange"))))).at(10_000)
         question = moment.question(model)._replace(advantages=-1)
         chances = solve(model, [question._replace(second=second) for second in (117, 118)])
         self.assertEqual([round(chance.win, 6) for chance in chances], [1.0, 0.5])
@@ -119,7 +119,8 @@ class Rating(unittest.TestCase):
             band: {event: 2 * rate if event.what == "move" else rate for event, rate in events.items()}
             for band, events in prior().per_minute.items()
         }
-        rates, seen_then = fit(self.made(Rates(doubled, 0, 0.0), 250))
+        seen_then = count(self.made(Rates(doubled, 0, 0.0), 250))
+        rates = fit(seen_then)
         self.assertEqual(rates.matches, 250)
         for band, minutes in seen_then.minutes.items():
             for event, rate in doubled[band].items():
@@ -130,7 +131,7 @@ class Rating(unittest.TestCase):
                     self.assertLess(abs(found - rate) / rate, 4 / math.sqrt(expected) + 0.08, (band, event))
 
     def test_without_matches_it_is_the_prior(self):
-        rates, _ = fit([])
+        rates = fit(count([]))
         self.assertEqual((rates.per_minute, rates.matches), (prior().per_minute, 0))
 
     def test_what_was_seen_outweighs_the_prior_the_more_the_more_it_is(self):
@@ -144,18 +145,18 @@ class Rating(unittest.TestCase):
         ]
         read = read_log(log(*observations))
         one = (read, adjudicate(read))
-        few, many = (fit([one] * number)[0].per_minute[Band(back, False)][event] for number in (1, 50))
+        few, many = (fit(count([one] * number)).per_minute[Band(back, False)][event] for number in (1, 50))
         guessed, seen_rate = prior().per_minute[Band(back, False)][event], 60 / 37
         self.assertTrue(guessed < few < many < seen_rate)
         self.assertLess(seen_rate - many, 0.2)
 
     def test_draws_lie_around_the_estimate(self):
-        _, counted = fit(self.made(prior(), 40))
+        counted = count(self.made(prior(), 40))
         band, event = Band(STANDING, False), Event("move", Place("guard", "a"), None)
         rng = np.random.default_rng(3)
         drawn = [draw(counted, rng).per_minute[band][event] for _ in range(400)]
         self.assertAlmostEqual(
-            float(np.mean(drawn)), fit(self.made(prior(), 40))[0].per_minute[band][event], delta=0.02
+            float(np.mean(drawn)), fit(count(self.made(prior(), 40))).per_minute[band][event], delta=0.02
         )
         self.assertGreater(np.std(drawn), 0.005)
 

@@ -3,13 +3,17 @@
 import json
 import random
 import unittest
+from dataclasses import replace
 from pathlib import Path
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.steps import take
 from jurata_core.chance import Model, prior, solve_together
+from jurata_core.faults import FaultyInput
 from jurata_core.match_log import read_log
 from jurata_core.review import (
     Loss,
@@ -25,6 +29,7 @@ from jurata_core.review import (
     swings,
     undone,
 )
+from jurata_core.review.errors import MOST_REVIEWED
 from jurata_core.review.rules import RULES
 
 from .errors_made import CASES, MADE, PULLED_BY_A, UNDER, finish, foul, grip, hold
@@ -103,6 +108,50 @@ class Rules(unittest.TestCase):
                 raw = json.loads((DEMO / f"{name}.json").read_text("utf-8"))["log"]
                 found = {error.found.since / 1000: error.kind for error in found_in(raw)}
                 self.assertEqual(found, listed)
+
+
+def busy(length):
+    """A match in which something is won or lost every other second."""
+    places = [("guard", "b"), ("side", "b"), ("guard", "a"), ("mount", "a"), ("guard", "b"), ("turtle", "b")]
+    seen_ = [at(5 + 4 * number, *places[number * 5 % 6]) for number in range(length)]
+    seen_ += [hold(7 + 40 * number, "a", "armbar", 9 + 40 * number) for number in range(length // 10)]
+    return log(start(), *sorted(seen_, key=lambda one: one["t"]), end(5 + 4 * length), duration=5 + 4 * length)
+
+
+class Length(unittest.TestCase):
+    """How long a review takes grows with the log, not with its square: counted in observations taken in, not in time."""
+
+    def folded(self, length):
+        one = looked_at(busy(length))
+        found = errors(one)
+        self.assertGreater(len(found), length // 8)
+        one.scored_again(one.log)
+        with mock.patch("jurata_core.adjudication.fold.take", wraps=take) as taken:
+            for error in found:
+                undone(one, [error])
+        return taken.call_count / len(found)
+
+    def test_scoring_again_costs_the_same_in_a_long_log(self):
+        short, long = self.folded(300), self.folded(1_200)
+        self.assertLess(long, 1.3 * short)
+        self.assertLess(long, 150)
+
+    def test_beyond_any_match_it_says_so(self):
+        with self.assertRaises(FaultyInput) as caught:
+            found_in(busy(MOST_REVIEWED))
+        self.assertIn("a review reads a match of up to 3000", str(caught.exception))
+
+    @given(st.integers(0, 10**9))
+    @settings(max_examples=60, deadline=None)
+    def test_it_comes_to_what_the_whole_log_comes_to(self, number):
+        """Against the adjudication of all of the changed log."""
+        random_ = random.Random(number)
+        one = looked_at(random_log(random_, length=120))
+        rows = list(one.log.observations)
+        for _ in range(5):
+            changed = [row for row in rows if random_.random() > 0.02]
+            log_ = replace(one.log, observations=tuple(changed))
+            self.assertEqual(one.scored_again(log_), adjudicate(log_))
 
 
 class Costs(unittest.TestCase):

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 from jurata_core.adjudication import adjudicate
 from jurata_core.adjudication.places import Place
-from jurata_core.chance import Model, moment_at, prior, solve_together
+from jurata_core.chance import Model, Moments, prior, solve_together
 from jurata_core.match_log import read_log
-from jurata_core.winnable import guessed, last_turn, learned, letting_go, standpoint, ways
+from jurata_core.winnable import guessed, last_turn, learned, letting_go, moves_of, standpoint, ways
 from jurata_core.winnable.paces import place_of
 
 from .making import at, end, log, seen, start
@@ -99,7 +99,7 @@ class Search(unittest.TestCase):
         for role, leads, rules in STARTS:
             with self.subTest(role=role, leads=leads, rules=rules):
                 read, verdict = scored(begun(role, leads, rules), rules)
-                point = standpoint(moment_at(verdict, 0), "a", read.duration)
+                point = standpoint(Moments(verdict).at(0), "a", read.duration)
                 found = ways(point, read.ruleset, read.duration, QUICK, most_moves=2)
                 expected = by_brute_force(role, leads, rules)
                 least = {
@@ -118,7 +118,7 @@ class Search(unittest.TestCase):
         rows = [*begun("guard bottom", {"points": -1}, "full-points"), at(10, "guard", "a"), seen(12, "exchange")]
         read, verdict = scored(rows, "full-points")
         first = ways(
-            standpoint(moment_at(verdict, 12_000), "a", read.duration), read.ruleset, read.duration, guessed()
+            standpoint(Moments(verdict).at(12_000), "a", read.duration), read.ruleset, read.duration, guessed()
         )[0]
         self.assertEqual((first.takes, first.said, first.scores), (1_000, "hold on", (("sweep", "points", 2),)))
 
@@ -128,7 +128,7 @@ class Search(unittest.TestCase):
         )
         found = {
             t: ways(
-                standpoint(moment_at(verdict, t * 1000), "a", read.duration), read.ruleset, read.duration, guessed()
+                standpoint(Moments(verdict).at(t * 1000), "a", read.duration), read.ruleset, read.duration, guessed()
             )
             for t in (0, 290)
         }
@@ -145,7 +145,7 @@ class Search(unittest.TestCase):
             ruleset="late-points",
         )
         read = read_log(raw)
-        point = standpoint(moment_at(adjudicate(read), 140_000), "a", read.duration)
+        point = standpoint(Moments(adjudicate(read)).at(140_000), "a", read.duration)
         found = ways(point, read.ruleset, read.duration, guessed())
         self.assertTrue(found)
         for way in found:
@@ -155,7 +155,7 @@ class Search(unittest.TestCase):
 
     def test_ahead_there_is_nothing_to_do(self):
         read, verdict = scored(begun("guard top", {"points": 2}, "full-points"), "full-points")
-        point = standpoint(moment_at(verdict, 0), "a", read.duration)
+        point = standpoint(Moments(verdict).at(0), "a", read.duration)
         self.assertEqual(ways(point, read.ruleset, read.duration, guessed()), [])
 
 
@@ -183,11 +183,11 @@ class Turns(unittest.TestCase):
         rows = [*begun("guard bottom", {}, "full-points"), at(297, "guard", "a"), seen(299, "exchange")]
         read, verdict = scored(rows, "full-points")
         model = Model(read.ruleset, 300, prior())
-        self.assertIsNone(let_go(model, moment_at(verdict, 298_000), "b"))
+        self.assertIsNone(let_go(model, Moments(verdict).at(298_000), "b"))
         # With half a minute left the points are the better thing.
         early = [*begun("guard bottom", {}, "full-points"), at(200, "guard", "a"), seen(203, "exchange")]
         read, verdict = scored(early, "full-points")
-        self.assertIsNone(let_go(model, moment_at(verdict, 201_000), "a"))
+        self.assertIsNone(let_go(model, Moments(verdict).at(201_000), "a"))
 
     def test_letting_go_of_the_mount_that_can_only_be_lost(self):
         """The model sees it where the other is likely to finish from there: an advantage in hand, and standing."""
@@ -201,7 +201,7 @@ class Turns(unittest.TestCase):
         model = Model(read_log(log()).ruleset, 300, replace(dangerous, per_minute=per_minute))
         rows = [*begun("guard bottom", {}, "full-points"), at(290, "guard", "a"), seen(299, "exchange")]
         _, verdict = scored(rows, "full-points")
-        found = let_go(model, moment_at(verdict, 291_000), "a")
+        found = let_go(model, Moments(verdict).at(291_000), "a")
         self.assertEqual(found.to, Place("standing", None))
         self.assertGreater(found.goes, found.holds + 0.2)
 
@@ -209,6 +209,9 @@ class Turns(unittest.TestCase):
 class Paces(unittest.TestCase):
     def test_moved_by_the_quickest_of_what_was_seen(self):
         _, verdict = scored([start(), at(8, "guard", "a"), at(10, "side", "a"), end(60)], "full-points")
-        before, after = guessed().moves["guard top"]["side top"], learned([verdict] * 8).moves["guard top"]["side top"]
+        before, after = (
+            guessed().moves["guard top"]["side top"],
+            learned(moves_of(verdict) * 8).moves["guard top"]["side top"],
+        )
         self.assertEqual((before, after), (12_000, round((12_000 * 4 + 2 * 2_000) / 6)))
         self.assertEqual(learned([]), guessed())

@@ -26,13 +26,15 @@ from jurata_core.times import minutes, to_seconds
 from rulebook.models import house_rules_of
 
 from .models import Change, Match, Observation
-from .parts import ends_before, lay_out, parts_of
+from .parts import Part, ends_before, lay_out, parts_of
 from .standing import standing
 
 TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 """How long the table is waited for, and how much is read from it."""
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
+SETTING = ("ruleset", "duration_ms", "age", "belt", "attire")
+"""What a verdict depends on beside the log."""
 LONGEST_KEY = 64
 LATER = 1_000_000
 """What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""
@@ -83,6 +85,21 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
             for number, body in bodies
         )
         Observation.objects.bulk_create(rows, batch_size=2_000)
+    return match
+
+
+def change_setting(match: Match, values: dict[str, Any]) -> Match:
+    """Change what a locked match is about. What its verdict depends on raises its revision, as a change of its log."""
+    before = {name: getattr(match, name) for name in SETTING}
+    check_settings(before | {name: value for name, value in values.items() if name in SETTING})
+    for name, value in values.items():
+        setattr(match, name, value)
+    match.house_rules = house_rules_of(match.owner_id, match.ruleset)
+    if any(getattr(match, name) != value for name, value in before.items()):
+        match.revision += 1
+    match.save()
+    if "clip" in values:  # one clip in place of whatever was laid out
+        lay_out(match, [] if match.clip is None else [Part(match.clip, 0)])
     return match
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from jurata_core.adjudication.sentences import named
 from jurata_core.match_log import FORMAT
 from jurata_core.rulesets import read_ruleset
 from jurata_core.rulesets.house import titled
@@ -16,6 +17,11 @@ def ruleset_title(raw: Any) -> str:
     """How a match's ruleset is called."""
     ruleset = read_ruleset(raw, "ruleset", [])
     return "Unknown ruleset" if ruleset is None else titled(ruleset, raw)
+
+
+def told(match: Match, text: str) -> str:
+    """A sentence of the core with the names of the two in it."""
+    return named(text, match.athlete.name, match.opponent)
 
 
 def bodies(match: Match) -> list[dict[str, Any]]:

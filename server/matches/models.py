@@ -28,7 +28,7 @@ class Match(models.Model):
     attire = models.CharField(max_length=5, choices=ATTIRES)
     clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
     clip_start_ms = models.PositiveIntegerField(default=0, help_text="where in the footage the clip begins")
-    revision = models.PositiveIntegerField(default=0, help_text="how many changes its log has seen")
+    revision = models.PositiveIntegerField(default=0, help_text="how many changes its log and its setting have seen")
     readings = models.JSONField(default=list, help_text="what the scoreboard showed: a list of {t, left} in seconds")
     second_of = models.ForeignKey(
         "self", models.CASCADE, null=True, blank=True, related_name="seconds",
@@ -44,6 +44,22 @@ class Match(models.Model):
 
     def __str__(self) -> str:
         return f"{self.athlete} against {self.opponent}"
+
+
+class Outcome(models.Model):
+    """What a match comes to at a revision, for lists and estimates."""
+
+    match = models.OneToOneField(Match, models.CASCADE, primary_key=True, related_name="outcome")
+    revision = models.PositiveIntegerField()
+    core = models.CharField(max_length=16, help_text="the fingerprint of the core that scored it")
+    observed = models.PositiveIntegerField(help_text="how many observations its log has")
+    summary = models.JSONField(null=True, help_text="score, result and sentence; null where nothing is logged")
+    teaches = models.JSONField(
+        null=True, help_text="what is counted in it for the estimates; null where it is not over"
+    )
+
+    def __str__(self) -> str:
+        return f"outcome of {self.match}"
 
 
 class FurtherClip(models.Model):

@@ -1,6 +1,6 @@
 """Where a match stands: its log and verdict, kept in memory from one question to the next.
 
-Every change of a log gets a revision under a lock of its match, so what is kept here is
+Every change of a log or of its setting gets a revision under a lock of its match, so what is kept here is
 brought up to date with only the rows that have changed since: those that were just
 written, or, where another process wrote too, by reading them. Never asked for inside a
 transaction that has written to the log: what is rolled back would stay here.
@@ -65,19 +65,19 @@ class _Kept:
         self.lock = Lock()
         self.standing: Standing | None = None
         self.adjudicator: Adjudicator | None = None
-        self.setting: tuple[Any, ...] = ()
         self.rows: dict[str, _Row] = {}
         """What is logged, in the order in which it was first made."""
         self.revisions: dict[str, int] = {}
         """Of every key, those that changed last at the end."""
 
     def catch_up(self, match: Match, written: Sequence[Row] = ()) -> Standing:
-        setting = (match.ruleset, match.duration_ms, match.age, match.belt, match.attire)
-        if self.standing is None or setting != self.setting or match.revision > self.standing.revision:
+        if self.standing is None or match.revision > self.standing.revision:
             changed = written if self._goes_on_with(written) else self._changed(match)
+            revision = max([match.revision, *(row.revision for row in changed)])
+            if revision > match.revision:  # somebody wrote meanwhile, and may have changed the setting before
+                match = Match.objects.get(pk=match.pk)
             self._take(changed)
-            self.standing = self._adjudicated(match, max([match.revision, *(row.revision for row in changed)]))
-            self.setting = setting
+            self.standing = self._adjudicated(match, revision)
         return self.standing
 
     def _goes_on_with(self, written: Sequence[Row]) -> bool:

@@ -8,7 +8,7 @@ from typing import Any, cast
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, QuerySet
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -17,16 +17,17 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from footage.files import with_posters
 from footage.models import Clip
 from footage.views import ClipSerializer
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis, to_seconds
 from roster.models import Athlete
-from rulebook.models import house_rules_of
 
-from .actions import check_settings, locked, record, set_up, take_back
+from .actions import change_setting, locked, record, set_up, take_back
 from .logs import log_of, ruleset_title
-from .models import Match, Observation
+from .models import Match, Observation, Outcome
+from .outcomes import outcomes
 from .parts import Part, lay_out, parts_of
 from .schema import BothField, ObservationField, OutlookSerializer, ResultField, VerdictChangeField, VerdictField
 from .standing import changed, outlook_at, standing
@@ -196,27 +197,20 @@ def _number(request: Request, name: str) -> int | None:
 class MatchesView(APIView):
     @extend_schema(operation_id="matches", responses=MatchRowSerializer(many=True))
     def get(self, request: Request) -> Response:
-        rows = []
-        live = Q(observations__deleted=False)
-        counted = own_matches(request).annotate(
-            observed=Count("observations", filter=live, distinct=True), second_scores=Count("seconds", distinct=True)
-        )
-        for match in counted.order_by("-date", "-created"):
-            row = MatchSerializer(match, context={"request": request}).data
-            verdict = standing(match).verdict.summary() if match.observed else None
-            because = verdict["because"] if verdict else "Nothing is scored yet."
-            score, result = (verdict["score"], verdict["result"]) if verdict else (None, None)
-            poster = match.clip is not None and match.clip.beside("poster.jpg").exists()
-            told = {
-                "observed": match.observed,
-                "second_scores": match.second_scores,
-                "poster": poster,
-                "score": score,
-                "result": result,
-                "because": because,
-            }
-            rows.append({**row, **told})
-        return Response(rows)
+        matches = list(own_matches(request).annotate(second_scores=Count("seconds")).order_by("-date", "-created"))
+        known = outcomes(matches)
+        pictured = with_posters(match.clip_id for match in matches)
+        return Response([self._row(request, match, known[match.pk], match.clip_id in pictured) for match in matches])
+
+    def _row(self, request: Request, match: Any, outcome: Outcome, poster: bool) -> dict[str, Any]:
+        summary = outcome.summary or {"score": None, "result": None, "because": "Nothing is scored yet."}
+        return {
+            **MatchSerializer(match, context={"request": request}).data,
+            "observed": outcome.observed,
+            "second_scores": match.second_scores,
+            "poster": poster,
+            **summary,
+        }
 
     @extend_schema(operation_id="set_up_match", request=NewMatchSerializer, responses={201: MatchSerializer})
     def post(self, request: Request) -> Response:
@@ -256,15 +250,11 @@ class MatchView(APIView):
 
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:
-        found = own_match(request, match)
-        asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
-        asked.is_valid(raise_exception=True)
-        current = {name: getattr(found, name) for name in ("ruleset", "duration_ms", "age", "belt", "attire")}
-        check_settings(current | asked.validated_data)
-        ruleset = asked.validated_data.get("ruleset", found.ruleset)
-        changed = asked.save(house_rules=house_rules_of(found.owner_id, ruleset))
-        if "clip" in asked.validated_data:  # one clip in place of whatever was laid out
-            lay_out(changed, [] if changed.clip is None else [Part(changed.clip, 0)])
+        with transaction.atomic():
+            found = locked(own_matches(request), match)
+            asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
+            asked.is_valid(raise_exception=True)
+            changed = change_setting(found, dict(asked.validated_data))
         return Response(MatchSerializer(changed, context={"request": request}).data)
 
     @extend_schema(operation_id="delete_match", responses={204: None})

@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404
 
 from config.errors import Refused
 from jurata_core.chance import Model, Rates, draw, solve_together
+from jurata_core.faults import FaultyInput
 from jurata_core.review import (
     Chain,
     Error,
@@ -30,6 +31,7 @@ from jurata_core.review import (
 )
 from jurata_core.review.prospects import Prospects, chances_of, prospects
 from jurata_core.times import to_seconds
+from matches.logs import told
 from matches.models import Match
 from matches.standing import standing
 
@@ -62,7 +64,11 @@ def reviewed(match: Match) -> Reviewed:
     seen = Seen(now.log, now.verdict)
     remarks = {remark.key: remark for remark in match.remarks.all()}
     own = [_own(seen, remark) for remark in remarks.values() if remark.own]
-    found = [_worded(error, remarks.get(error.key)) for error in errors(seen)] + own
+    try:
+        by_rule = errors(seen)
+    except FaultyInput as error:
+        raise Refused("too_long", f"This match {error.faults[0].message} observations.", 422) from None
+    found = [_worded(match, error, remarks.get(error.key)) for error in by_rule] + own
     found.sort(key=lambda error: (error.found.since, error.found.t))
     standing_ones = [error for error in found if not _dismissed(remarks.get(error.key))]
     links = {remark.key: remark.came_from for remark in remarks.values() if remark.came_from}
@@ -80,15 +86,21 @@ def _own(seen: Seen, remark: Remark) -> Error:
     )  # fmt: skip
 
 
-def _worded(error: Error, remark: Remark | None) -> Error:
-    if remark is None:
-        return error
+def _worded(match: Match, error: Error, remark: Remark | None) -> Error:
+    """An error in the coach's words, or else in the core's, with the names in these."""
+    said = remark or Remark()
     return replace(
         error,
-        title=remark.title or error.title,
-        because=remark.because or error.because,
-        instead=remark.instead or error.instead,
+        title=said.title or told(match, error.title),
+        because=said.because or told(match, error.because),
+        instead=said.instead or told(match, error.instead),
     )
+
+
+def otherwise_of(match: Match, found: Reviewed, members: list[Error]) -> dict[str, Any] | None:
+    """What the match would have come to with some errors gone otherwise, in a sentence with the names."""
+    other = otherwise_json(found.seen, undone(found.seen, members))
+    return None if other is None else {**other, "because": told(match, other["because"])}
 
 
 def causes_of(owner: int) -> list[str]:
@@ -102,11 +114,11 @@ def review_json(match: Match) -> dict[str, Any]:
     found = reviewed(match)
     likely = suggested(found.seen, found.errors)
     words = causes()
-    told = []
+    rows = []
     for error in found.errors:
         remark = found.remarks.get(error.key)
         said = error.as_json()
-        told.append(
+        rows.append(
             {
                 **said,
                 "likely_causes": [words[cause] for cause in error.causes],
@@ -116,21 +128,22 @@ def review_json(match: Match) -> dict[str, Any]:
                 "edited": bool(remark and not remark.own and (remark.title or remark.because or remark.instead)),
                 "came_from": remark.came_from if remark and remark.came_from else None,
                 "suggested": [{"key": link.earlier, "because": link.because} for link in likely.get(error.key, [])],
-                "otherwise": otherwise_json(found.seen, undone(found.seen, [error])),
+                "otherwise": otherwise_of(match, found, [error]),
             }
         )
     return {
-        "found": told,
-        "chains": [_chain_json(found, chain) for chain in found.chains],
+        "found": rows,
+        "chains": [_chain_json(match, found, chain) for chain in found.chains],
         "causes": causes_of(match.owner_id),
-        "well": done_well(found.seen),
+        "well": [told(match, one) for one in done_well(found.seen)],
     }
 
 
-def _chain_json(found: Reviewed, chain: Chain) -> dict[str, Any]:
-    verdict = undone(found.seen, found.of(chain.members))
-    cost = "nothing" if verdict is None else str(regained(found.seen, verdict))
-    return {**chain.as_json(), "cost": cost, "otherwise": otherwise_json(found.seen, verdict)}
+def _chain_json(match: Match, found: Reviewed, chain: Chain) -> dict[str, Any]:
+    members = found.of(chain.members)
+    again = undone(found.seen, members)
+    cost = "nothing" if again is None else str(regained(found.seen, again))
+    return {**chain.as_json(), "cost": cost, "otherwise": otherwise_of(match, found, members)}
 
 
 class Outlook(NamedTuple):
@@ -146,9 +159,9 @@ class Outlook(NamedTuple):
 
 def _stamp(match: Match) -> tuple[Any, ...]:
     """What the outlook depends on besides other matches."""
-    fields = ("key", "standing", "came_from", "points", "advantages", "t_ms")
+    fields = ("key", "standing", "came_from", "points", "advantages", "since_ms", "t_ms")
     remarks = tuple(match.remarks.order_by("pk").values_list(*fields))
-    return match.pk, match.revision, match.duration_ms, repr(match.ruleset), remarks
+    return match.pk, match.revision, remarks
 
 
 def outlook_of(match: Match) -> Outlook:

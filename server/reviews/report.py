@@ -11,13 +11,13 @@ from config.printing import pdf
 from footage.models import Clip
 from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES
-from jurata_core.review import Error, done_well, otherwise_json, regained, undone
+from jurata_core.review import Error, done_well, regained, undone
 from jurata_core.times import minutes, to_seconds
-from matches.logs import ruleset_title
+from matches.logs import ruleset_title, told
 from matches.models import Match
 
-from .models import Link, Note, Remark
-from .reading import Outlook, Reviewed, outlook_of, reviewed
+from .models import Link, Remark
+from .reading import Outlook, Reviewed, otherwise_of, outlook_of, reviewed
 
 MOST = 3
 """So many things mattered: more is not read on the way home."""
@@ -37,10 +37,12 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     found, outlook = reviewed(match), outlook_of(match)
     verdict = found.seen.verdict
     written = getattr(match, "report", None)
-    well = written.well if written and written.well else next(iter(done_well(found.seen)), "")
+    well = written.well if written and written.well else told(match, next(iter(done_well(found.seen)), ""))
     ticked = set(match.ticks.values_list("key", flat=True))
     cuts = {cut.key: cut for cut in match.cuts.filter(work=Clip.Work.DONE)}
-    mattered = [_thing(found, outlook, root, cuts) for root in outlook.order[:MOST]]
+    standing = {chain.root for chain in found.chains}
+    roots = [root for root in outlook.order if root in standing][:MOST]
+    mattered = [_thing(match, found, outlook, root, cuts) for root in roots]
     drills = [_drill(error, ticked) for error in _drilled(found, outlook)]
     return {
         "athlete": match.athlete.name,
@@ -50,7 +52,7 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
         "ruleset": ruleset_title(match.ruleset),
         "score": {side: dict(tally) for side, tally in verdict.score.items()},
         "result": {"winner": verdict.result.winner, "method": verdict.result.method},
-        "because": verdict.summary()["because"],
+        "because": told(match, verdict.summary()["because"]),
         "greeting": written.greeting if written else "",
         "well": well,
         "mattered": mattered,
@@ -66,13 +68,13 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     }
 
 
-def _thing(found: Reviewed, outlook: Outlook, root: str, cuts: dict[str, Any]) -> dict[str, Any]:
+def _thing(match: Match, found: Reviewed, outlook: Outlook, root: str, cuts: dict[str, Any]) -> dict[str, Any]:
     chain = next(one for one in found.chains if one.root == root)
     members = found.of(chain.members)
     first = members[0]
     swing = sum(outlook.swings[error.key].lost for error in members if error.key in outlook.swings)
     again = undone(found.seen, members)
-    other = otherwise_json(found.seen, again)
+    other = otherwise_of(match, found, members)
     remark = found.remarks.get(first.key)
     shown = [
         {"cut": cuts[error.key].pk, "captions": cuts[error.key].style == "captions", "title": error.title}
@@ -108,10 +110,6 @@ def _drilled(found: Reviewed, outlook: Outlook) -> list[Error]:
     return list(said.values())
 
 
-def _note(found: Reviewed, note: Note) -> dict[str, Any]:
-    return {"clock": to_seconds(found.seen.clock(note.t_ms)), "text": note.text}
-
-
 def _drill(error: Error, ticked: set[str]) -> dict[str, Any]:
     return {"key": error.key, "text": error.instead, "done": error.key in ticked}
 
@@ -121,9 +119,12 @@ def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
     verdict = found.seen.verdict
     standing = {key for chain in found.chains for key in chain.members}
     rows = []
-    for stretch, awards, _ in verdict.filed():
-        errors = [one for one in found.errors if stretch.start <= one.found.since < stretch.end]
-        began = [one.title for one in errors if one.key in standing]
+    began_in: dict[int | None, list[str]] = {}
+    for error in found.errors:
+        if error.key in standing:
+            began_in.setdefault(verdict.timeline.exchange_at(error.found.since), []).append(error.title)
+    for number, (stretch, awards, _) in enumerate(verdict.filed()):
+        began = began_in.get(number, [])
         if awards or began:
             gained = [{"to": row.to, "kind": row.kind, "n": row.n} for row in awards]
             rows.append({"clock": to_seconds(stretch.clock_start), "gained": gained, "began": began})
@@ -131,24 +132,19 @@ def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
 
 
 def report_pdf(match: Match, link: Link | None = None) -> bytes:
-    told = report_json(match, link)
-    return pdf(render_to_string("reviews/report.html", {"report": _printed(told)}), STYLE)
+    shown = report_json(match, link)
+    return pdf(render_to_string("reviews/report.html", {"report": _printed(shown)}), STYLE)
 
 
-def _printed(told: dict[str, Any]) -> dict[str, Any]:
-    """Names in the sentences, and times as m:ss, for a page without a browser."""
+def _printed(shown: dict[str, Any]) -> dict[str, Any]:
+    """Times as m:ss, and amounts in words, for a page without a browser."""
 
     def walk(value: Any) -> Any:
         if isinstance(value, dict):
             return {name: _clock(one) if name == "clock" else walk(one) for name, one in value.items()}
-        if isinstance(value, list):
-            return [walk(one) for one in value]
-        if isinstance(value, str):
-            for words, name in (("athlete", told["athlete"]), ("opponent", told["opponent"])):
-                value = value.replace(f"The {words}", name).replace(f"the {words}", name)
-        return value
+        return [walk(one) for one in value] if isinstance(value, list) else value
 
-    printed: dict[str, Any] = walk(told)
+    printed: dict[str, Any] = walk(shown)
     for row in printed["line"]:
         for gain in row["gained"]:
             gain["said"] = amount(gain["n"], gain["kind"])

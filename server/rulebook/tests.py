@@ -21,6 +21,13 @@ class Rulebook(TestCase):
     def setUp(self):
         self.client.force_login(User.objects.create_user("coach", password="amber"))
 
+    def test_how_long_a_match_of_a_division_is(self):
+        """Five minutes for an adult white belt, six for blue: common practice, no source."""
+        for belt, length in {"white": 300, "blue": 360}.items():
+            told = self.client.get(f"/api/division/length?age=25&belt={belt}&attire=gi").json()
+            self.assertEqual((told["age_class"], told["match_length"]), ("Adult", length))
+        self.assertEqual(self.client.get("/api/division/length?age=25&belt=plaid&attire=gi").status_code, 400)
+
     def test_rulesets(self):
         self.assertEqual([one["id"] for one in self.client.get("/api/rulesets").json()], list(preset_ids()))
 

@@ -10,6 +10,7 @@ urlpatterns = [
     path("house-rules/<uuid:rules>", house.OneHouseRulesView.as_view()),
     path("house-rules/<uuid:rules>/file", house.RulesFileView.as_view()),
     path("division", views.division),
+    path("division/length", views.length),
     path("division/technique", views.technique),
     path("division/differences", views.between),
     path("division/briefing", briefing.briefing_page),

@@ -11,7 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from config.choices import ATTIRES, BELTS, STATUSES
-from jurata_core.answers import ask_legality, unknown_technique
+from jurata_core.answers import ask_division, ask_legality, unknown_technique
 from jurata_core.divisions import Division, read_division
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.json_text import parse_json
@@ -31,10 +31,13 @@ class RulesetSerializer(serializers.Serializer[Any]):
     settings = serializers.JSONField()
 
 
-class LegalityQuery(serializers.Serializer[Any]):
+class DivisionQuery(serializers.Serializer[Any]):
     age = serializers.IntegerField()
     belt = serializers.ChoiceField(BELTS)
     attire = serializers.ChoiceField(ATTIRES)
+
+
+class LegalityQuery(DivisionQuery):
     ruleset = serializers.CharField(default=DEFAULT)
 
 
@@ -224,6 +227,23 @@ def technique(request: Request) -> Response:
 def between(request: Request) -> Response:
     """What two divisions, or two rulesets, do not have in common."""
     return Response(differences(side(asked_for(request)), side(asked_for(request, OTHER), OTHER)))
+
+
+class LengthSerializer(serializers.Serializer[Any]):
+    age_class = serializers.CharField(allow_null=True)
+    match_length = serializers.FloatField(allow_null=True, help_text="seconds; null where no length is usual")
+
+
+@extend_schema(
+    operation_id="match_length",
+    parameters=[DivisionQuery],
+    responses=LengthSerializer,
+)
+@api_view(["GET"])
+def length(request: Request) -> Response:
+    """How long a match of a division usually is."""
+    told = ask_division(asked_for(request))
+    return Response({name: told[name] for name in ("age_class", "match_length")})
 
 
 def side(asked: dict[str, Any], prefix: str = "") -> tuple[Division, Ruleset]:

@@ -11,6 +11,7 @@ the score, and for how many rows and exchanges come before.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from copy import copy
 from dataclasses import fields
 from itertools import islice
@@ -27,7 +28,7 @@ from .state import HISTORY, State
 from .verdict import Told, Verdict, common_ends
 
 LEAST_STRIDE, MOST_MARKS = 32, 32
-"""Between two marks lie so many observations at least; a long log has so many marks at most."""
+"""Between two marks lie so many observations at least; a long log has so many marks at most, or as many as asked."""
 ONWARD = tuple(
     field.name
     for field in fields(State)
@@ -52,26 +53,42 @@ class Adjudicator:
     part of it takes. Not to be used by two threads at once.
     """
 
-    def __init__(self, log: MatchLog) -> None:
-        self.log = log
+    def __init__(self, log: MatchLog, most_marks: int = MOST_MARKS) -> None:
+        self.log, self._most_marks = log, most_marks
         self._marks: list[_Mark] = []
+        self._told: Told | None = None
         self._begin_anew()
         self.verdict: Verdict = self._adjudicate([], 0)
-        self.json: dict[str, Any] = self.verdict.told()
+
+    @property
+    def json(self) -> Mapping[str, Any]:
         """As :meth:`Verdict.told`: rows that stay the same from one change to the next are the same objects."""
+        if self._told is None or self._told.verdict is not self.verdict:
+            self._told = Told(self.verdict, self.verdict.told(self._told))
+        return self._told.json
 
     def take(self, log: MatchLog) -> None:
         """Go on with the changed log of the same match."""
         was, self.log = self.log, log
         if (log.ruleset, log.division, log.duration) != (was.ruleset, was.division, was.duration):
             self._begin_anew()
-        alike, again = common_ends(was.observations, log.observations)
-        shift = len(log.observations) - len(was.observations)
-        later = [mark for mark in self._marks if mark.folded > alike and mark.folded >= len(was.observations) - again]
-        self._marks = [mark for mark in self._marks if mark.folded <= alike]
-        before = Told(self.verdict, self.json)
+        before, later, shift = self._around(was, log)
+        self._marks = before
         self.verdict = self._adjudicate(later, shift)
-        self.json = self.verdict.told(before)
+
+    def glimpse(self, log: MatchLog) -> Verdict:
+        """The verdict on a changed log of the same match and ruleset; this one goes on with its own."""
+        before, later, shift = self._around(self.log, log)
+        with without_collection():
+            state, _ = self._folded_on(before[-1], log.observations, later, shift)
+            return finish(state.twin(), log)
+
+    def _around(self, was: MatchLog, log: MatchLog) -> tuple[list[_Mark], list[_Mark], int]:
+        """The marks up to where a log begins to differ, those after it, and by how much these are moved."""
+        alike, again = common_ends(was.observations, log.observations)
+        later = [mark for mark in self._marks if mark.folded > alike and mark.folded >= len(was.observations) - again]
+        before = [mark for mark in self._marks if mark.folded <= alike]
+        return before, later, len(log.observations) - len(was.observations)
 
     def outlook(self, t: Millis) -> Outlook:
         """What can follow from where the match stands at ``t``."""
@@ -97,17 +114,17 @@ class Adjudicator:
         ``later`` are marks of the log before, with the same observations after them, ``shift`` places on: where
         the state is the same at one of them, the rest stands as it is.
         """
-        seen = self.log.observations
         with without_collection():
-            start = self._marks[-1]
-            self._whole, marks = self._folded_on(self._resumed(start), start.folded, seen, later, shift)
-            self._marks += marks
+            self._whole, marks = self._folded_on(self._marks[-1], self.log.observations, later, shift)
+            self._marks += marks()
             return finish(self._whole.twin(), self.log)
 
     def _folded_on(
-        self, state: State, count: int, seen: tuple[Observation, ...], later: list[_Mark], shift: int
-    ) -> tuple[State, list[_Mark]]:
-        stride = max(LEAST_STRIDE, len(seen) // MOST_MARKS)
+        self, start: _Mark, seen: tuple[Observation, ...], later: list[_Mark], shift: int
+    ) -> tuple[State, Callable[[], list[_Mark]]]:
+        """The state at the end, from a mark on, and the marks on the way, which are made where they are asked for."""
+        state, count = self._resumed(start), start.folded
+        stride = max(LEAST_STRIDE, len(seen) // max(1, self._most_marks))
         marks: list[_Mark] = []
         while count < len(seen):
             ahead = next((at for at, mark in enumerate(later) if mark.folded + shift > count), None)
@@ -119,10 +136,10 @@ class Adjudicator:
             there = ahead is not None and count == later[ahead].folded + shift
             if ahead is not None and there and _goes_on_alike(state, later[ahead], seen[count - 1].t):
                 return _spliced(state, self._whole, later[ahead:], shift, marks)
-            if marks and count - (marks[-2] if len(marks) > 1 else self._marks[-1]).folded <= stride:
+            if marks and count - (marks[-2] if len(marks) > 1 else start).folded <= stride:
                 marks.pop()
             marks.append(_marked(count, state))
-        return state, marks
+        return state, lambda: marks
 
 
 def _marked(folded: int, state: State) -> _Mark:
@@ -150,7 +167,7 @@ def _lately(times: dict[Any, Millis], t: Millis) -> dict[Any, Millis]:
 
 def _spliced(
     state: State, whole: State, later: list[_Mark], shift: int, marks: list[_Mark]
-) -> tuple[State, list[_Mark]]:
+) -> tuple[State, Callable[[], list[_Mark]]]:
     """``state`` going on as the match did before, from the first of the marks ``later``; and those as they are now."""
     mark = later[0]
     lengths = [len(getattr(state, name)) for name in HISTORY]
@@ -165,16 +182,16 @@ def _spliced(
     for name, then in zip(HISTORY, mark.lengths, strict=True):
         setattr(end, name, getattr(state, name) + getattr(whole, name)[then:])
     end.book = state.book.going_on_as(mark.point, whole.book)
-    moved = [
-        _Mark(
+
+    def moved(one: _Mark) -> _Mark:
+        return _Mark(
             one.folded + shift,
             one.state if level else _with_score(one.state, gained),
             tuple(length + by for length, by in zip(one.lengths, more, strict=True)),
             one.point._replace(closed=one.point.closed + exchanges),
         )
-        for one in later
-    ]
-    return end, marks + moved
+
+    return end, lambda: marks + [moved(one) for one in later]
 
 
 def _with_score(state: State, gained: Any) -> State:

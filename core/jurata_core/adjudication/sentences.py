@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from functools import cache
 from string import Formatter
@@ -10,6 +11,15 @@ from typing import Any
 from ..times import minutes, span
 
 WHO = {"a": "the athlete", "b": "the opponent", None: "nobody"}
+
+_WHO = re.compile(r"\b[Tt]he (athlete|opponent)\b")
+
+
+def named(text: str, athlete: str, opponent: str) -> str:
+    """A sentence of the core with the names of the two in it; never for a text that somebody wrote."""
+    names = {"athlete": athlete, "opponent": opponent}
+    return _WHO.sub(lambda found: names[found.group(1)], text)
+
 
 CLAIMS = {
     "takedown": "takedown",

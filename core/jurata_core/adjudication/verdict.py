@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import islice
 from typing import Any, NamedTuple
 
@@ -14,6 +15,7 @@ from ..match_log.observations import SIDES, TALLIES, Ref, Side, Tally
 from ..times import Millis, to_seconds
 from .places import Place
 from .sentences import amount, sentence
+from .timeline import Timeline
 
 Facts = Mapping[str, Any]
 
@@ -180,7 +182,7 @@ class Result(NamedTuple):
 Tallies = Mapping[Side, Mapping[Tally, int]]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Verdict:
     """What one log is worth under its ruleset."""
 
@@ -199,22 +201,19 @@ class Verdict:
     """Whether the clock still runs where an unfinished log stops."""
     warnings: tuple[Warned, ...]
 
+    @cached_property
+    def timeline(self) -> Timeline:
+        """Where the match stood at any time."""
+        starts = [one.start for one in self.exchanges]
+        return Timeline(self.running, self.clock_running, self.positions, starts)
+
     def clock_at(self, t: Millis) -> Millis:
-        """The match clock at footage time ``t``; the last stretch of an unfinished log runs on."""
-        run = 0
-        for number, (start, stop) in enumerate(self.running):
-            open_end = self.clock_running and number == len(self.running) - 1
-            run += max(0, (t if open_end else min(t, stop)) - start)
-        return run
+        """The match clock at footage time ``t``."""
+        return self.timeline.clock_at(t)
 
     def footage_at(self, clock: Millis) -> Millis:
-        """When in the footage the match clock showed ``clock``; past the last stretch it is counted on from its end."""
-        run = 0
-        for start, stop in self.running:
-            if clock <= run + stop - start:
-                return start + clock - run
-            run += stop - start
-        return self.running[-1][1] + clock - run if self.running else 0
+        """When in the footage the match clock showed ``clock``."""
+        return self.timeline.footage_at(clock)
 
     def summary(self) -> dict[str, Any]:
         """The score, the result and its sentence."""

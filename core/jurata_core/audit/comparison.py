@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..adjudication import Verdict, adjudicate
 from ..adjudication.sentences import WHO
-from ..adjudication.verdict import Stretch
 from ..match_log import MatchLog
 from ..match_log.observations import TALLIES
 from .agreement import alpha, kappa, share
@@ -87,13 +85,13 @@ _SCORERS = _Words("the first scorer", "the second scorer")
 def audit(log: MatchLog, verdict: Verdict | None = None) -> Comparison:
     """The officials' calls in the log against its own ledger."""
     verdict = verdict or adjudicate(log)
-    return _compare(awarded(verdict), called(log), verdict.exchanges, OFFICIALS, _TABLE)
+    return _compare(awarded(verdict), called(log), verdict, OFFICIALS, _TABLE)
 
 
 def compare(first: Verdict, second: Verdict) -> Comparison:
     """A second scorer's ledger of the same match against the first's, over the first's exchanges."""
     theirs = [entry._replace(exchange=None) for entry in awarded(second)]
-    return _compare(awarded(first), theirs, first.exchanges, SCORERS, _SCORERS)
+    return _compare(awarded(first), theirs, first, SCORERS, _SCORERS)
 
 
 def compare_all(verdicts: Sequence[Verdict]) -> dict[str, Any]:
@@ -104,17 +102,15 @@ def compare_all(verdicts: Sequence[Verdict]) -> dict[str, Any]:
     return {"against_first": [comparison.as_json() for comparison in against], "alpha": alpha(labels)}
 
 
-def _compare(
-    ours: list[Entry], theirs: list[Entry], exchanges: Sequence[Stretch], window: Window, words: _Words
-) -> Comparison:
+def _compare(ours: list[Entry], theirs: list[Entry], verdict: Verdict, window: Window, words: _Words) -> Comparison:
     """Pairs by side and kind first; what is left over, by side or kind alone: called differently."""
     found = pairs(ours, theirs, window, _same_side_and_kind)
     left = [index for index in range(len(ours)) if index not in {one for one, _ in found}]
     right = [index for index in range(len(theirs)) if index not in {other for _, other in found}]
     odd = pairs([ours[index] for index in left], [theirs[index] for index in right], window, _same_side_or_kind)
     found += [(left[one], right[other]) for one, other in odd]
-    lines = _lines(ours, theirs, found, exchanges, words)
-    return Comparison(tuple(lines), _labels(lines, len(exchanges)))
+    lines = _lines(ours, theirs, found, verdict, words)
+    return Comparison(tuple(lines), _labels(lines, len(verdict.exchanges)))
 
 
 def _same_side_and_kind(one: Entry, other: Entry) -> bool:
@@ -125,25 +121,23 @@ def _same_side_or_kind(one: Entry, other: Entry) -> bool:
     return one.to == other.to or (one.kind == other.kind and one.n == other.n)
 
 
-def _lines(
-    ours: list[Entry], theirs: list[Entry], found: list[Pair], exchanges: Sequence[Stretch], words: _Words
-) -> list[Line]:
-    lines = [_paired(ours[one], theirs[other], exchanges, words) for one, other in found]
+def _lines(ours: list[Entry], theirs: list[Entry], found: list[Pair], verdict: Verdict, words: _Words) -> list[Line]:
+    lines = [_paired(ours[one], theirs[other], verdict, words) for one, other in found]
     taken, used = {one for one, _ in found}, {other for _, other in found}
     for index, award in enumerate(ours):
         if index not in taken:
             said = f"{_given(award)}: {words.second} gave nothing. {award.because}"
-            lines.append(Line("not_called", award, None, _exchange_of(award, exchanges), said))
+            lines.append(Line("not_called", award, None, _exchange_of(award, verdict), said))
     for index, call in enumerate(theirs):
         if index not in used:
             said = f"{words.second[0].upper()}{words.second[1:]} gave {_given(call)}: {words.first} has nothing for it."
             said += f" {call.because}" if call.because else ""
-            lines.append(Line("not_awarded", None, call, _exchange_of(call, exchanges), said))
+            lines.append(Line("not_awarded", None, call, _exchange_of(call, verdict), said))
     return sorted(lines, key=lambda line: min(entry.t for entry in (line.award, line.call) if entry))
 
 
-def _paired(award: Entry, call: Entry, exchanges: Sequence[Stretch], words: _Words) -> Line:
-    exchange = _exchange_of(award, exchanges)
+def _paired(award: Entry, call: Entry, verdict: Verdict, words: _Words) -> Line:
+    exchange = _exchange_of(award, verdict)
     late = f"{abs(call.t - award.t) / 1000:.1f} s {'later' if call.t >= award.t else 'earlier'}"
     if _same_side_and_kind(award, call) and award.n == call.n:
         return Line("agreed", award, call, exchange, f"{_given(award)}: both, {words.second} {late}.")
@@ -156,11 +150,9 @@ def _given(entry: Entry) -> str:
     return f"{entry.given} against {WHO[entry.to]}" if entry.kind == "penalties" else said
 
 
-def _exchange_of(entry: Entry, exchanges: Sequence[Stretch]) -> int:
-    """The exchange an entry was given in; where only its time tells, one at a boundary is of what ends there."""
-    if entry.exchange is not None:
-        return entry.exchange
-    return min(bisect_left([one.end for one in exchanges], entry.t), max(0, len(exchanges) - 1))
+def _exchange_of(entry: Entry, verdict: Verdict) -> int:
+    """The exchange that an entry was given in; where only its time tells, the one of that moment."""
+    return (verdict.timeline.exchange_at(entry.t) or 0) if entry.exchange is None else entry.exchange
 
 
 def _labels(lines: list[Line], exchanges: int) -> tuple[tuple[str, str], ...]:

@@ -7,8 +7,8 @@
 ``moments``    where a scored match stood at each second of its clock
 """
 
-from .moments import Moment, moment_at, timeline
-from .rates import Rates, draw, fit, prior
+from .moments import Moment, Moments, timeline
+from .rates import Rates, count, draw, fit, prior, together
 from .recursion import Asking, Chance, Question, solve, solve_together
 from .spots import Model
 
@@ -17,13 +17,15 @@ __all__ = [
     "Chance",
     "Model",
     "Moment",
+    "Moments",
     "Question",
     "Rates",
+    "count",
     "draw",
     "fit",
-    "moment_at",
     "prior",
     "solve",
     "solve_together",
     "timeline",
+    "together",
 ]

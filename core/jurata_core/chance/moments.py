@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from math import ceil
 
-from ..adjudication.places import OWN_POSITION, STANDING, Place, passed_through
+from ..adjudication.places import OWN_POSITION, Place
 from ..adjudication.verdict import Count, Verdict
 from ..match_log.observations import TALLIES, Side, Tally
 from ..times import Millis
@@ -67,45 +67,36 @@ class Moment:
         return plain if plain in model.numbers else Spot(self.place, model.hold, NOTHING)
 
 
-class _Sheet:
-    """The athlete's leads after each row of the ledger."""
+class Moments:
+    """The moments of one verdict, each found in the time of a few bisections."""
 
     def __init__(self, verdict: Verdict) -> None:
-        self.times: list[Millis] = []
-        self.leads: list[dict[Tally, int]] = [dict.fromkeys(TALLIES, 0)]
+        self._timeline = verdict.timeline
+        self._counts = sorted(verdict.counts, key=lambda count: count.since)
+        self._begun = [count.since for count in self._counts]
+        self._longest = max((count.ended - count.since for count in self._counts), default=0)
+        self._open = [count for count in self._counts if count.outcome == "open"]
+        self._times: list[Millis] = []
+        self._leads: list[dict[Tally, int]] = [dict.fromkeys(TALLIES, 0)]
         for row in verdict.ledger:
             gain = row.n if (row.to == "a") != (row.kind == "penalties") else -row.n
-            self.times.append(row.t)
-            self.leads.append({**self.leads[-1], row.kind: self.leads[-1][row.kind] + gain})
+            self._times.append(row.t)
+            self._leads.append({**self._leads[-1], row.kind: self._leads[-1][row.kind] + gain})
 
-    def at(self, t: Millis) -> dict[Tally, int]:
-        return self.leads[bisect_right(self.times, t)]
+    def at(self, t: Millis) -> Moment:
+        """Where the match stood at ``t``."""
+        timeline = self._timeline
+        clock, place = timeline.clock_at(t), timeline.place_at(t)
+        lasted = clock - timeline.clock_at(timeline.place_since(t))
+        leads = self._leads[bisect_right(self._times, t)]
+        return Moment(t, clock, place, lasted, self._held_at(t), leads)
 
-
-def places_of(verdict: Verdict) -> list[tuple[Millis, Place]]:
-    """The places of a match in order, from when; what is passed through is left out."""
-    found: list[tuple[Millis, Place]] = [(0, STANDING)]
-    for t, place in verdict.positions:
-        if not passed_through(place) and place != found[-1][1]:
-            found.append((t, place))
-    return found
-
-
-def moment_at(verdict: Verdict, t: Millis) -> Moment:
-    return moments_at(verdict, [t])[0]
-
-
-def moments_at(verdict: Verdict, times: list[Millis]) -> list[Moment]:
-    """Where the match stood at each of these times."""
-    sheet, places = _Sheet(verdict), places_of(verdict)
-    begins = [t for t, _ in places]
-    found = []
-    for t in times:
-        since, place = places[bisect_right(begins, t) - 1]
-        held = tuple(one for one in verdict.counts if one.since <= t and (t < one.ended or one.outcome == "open"))
-        lasted = verdict.clock_at(t) - verdict.clock_at(since)
-        found.append(Moment(t, verdict.clock_at(t), place, lasted, held, sheet.at(t)))
-    return found
+    def _held_at(self, t: Millis) -> tuple[Count, ...]:
+        """The claims that were open at ``t``: of those that began at or before it, the ones that last so long."""
+        low, high = bisect_left(self._begun, t - self._longest), bisect_right(self._begun, t)
+        held = [one for one in self._counts[low:high] if t < one.ended or one.outcome == "open"]
+        held += [one for one in self._open if one.since < t - self._longest]
+        return tuple(held)
 
 
 def timeline(verdict: Verdict) -> list[Moment]:
@@ -113,7 +104,8 @@ def timeline(verdict: Verdict) -> list[Moment]:
     if not verdict.running:
         return []
     last = verdict.clock_at(verdict.running[-1][1])
-    return moments_at(verdict, [verdict.footage_at(second * 1000) for second in range(last // 1000 + 1)])
+    moments = Moments(verdict)
+    return [moments.at(verdict.footage_at(second * 1000)) for second in range(last // 1000 + 1)]
 
 
 def lead_of(side: Side, moment: Moment) -> dict[Tally, int]:

@@ -65,6 +65,18 @@ class Seen:
     minutes: Mapping[Band, float]
     matches: int
 
+    def as_json(self) -> dict[str, Any]:
+        """As rows, to be kept for each match and put together again by :func:`together`."""
+        return {
+            "matches": self.matches,
+            "minutes": [[*band.place, band.early, n] for band, n in self.minutes.items()],
+            "counts": [
+                [*band.place, band.early, event.what, event.to, event.side, n]
+                for band, events in self.counts.items()
+                for event, n in events.items()
+            ],
+        }
+
 
 @cache
 def _data() -> dict[str, Any]:
@@ -116,10 +128,23 @@ def _event(to: str, mover: Side) -> Event:
     return Event("move", Place(position, mover if role == "top" else OTHER[mover]), None)
 
 
-def fit(matches: Iterable[tuple[MatchLog, Verdict]]) -> tuple[Rates, Seen]:
-    """The rates after these matches, and what was counted in them."""
-    seen = count(matches)
-    return _rates(seen, lambda shape, weight: shape / weight), seen
+def together(rows: Iterable[Mapping[str, Any]]) -> Seen:
+    """What was counted in several matches, from :meth:`Seen.as_json` of each."""
+    counts: dict[Band, dict[Event, int]] = defaultdict(lambda: defaultdict(int))
+    minutes: dict[Band, float] = defaultdict(float)
+    matches = 0
+    for row in rows:
+        matches += row["matches"]
+        for position, top, early, n in row["minutes"]:
+            minutes[Band(Place(position, top), early)] += n
+        for position, top, early, what, to, side, n in row["counts"]:
+            counts[Band(Place(position, top), early)][Event(what, Place(*to) if to else None, side)] += n
+    return Seen({band: dict(events) for band, events in counts.items()}, dict(minutes), matches)
+
+
+def fit(seen: Seen) -> Rates:
+    """The rates after what was counted."""
+    return _rates(seen, lambda shape, weight: shape / weight)
 
 
 def draw(seen: Seen, random: np.random.Generator) -> Rates:
@@ -180,7 +205,7 @@ def _stays(verdict: Verdict) -> list[_Stay]:
     stays = []
     restarts = {start for start, _ in verdict.running[1:]}
     for (t, place), (until, after) in zip(changes, [*changes[1:], (over, None)], strict=True):
-        lasted = sum(max(0, min(until, end) - max(t, start)) for start, end in verdict.running)
+        lasted = verdict.timeline.ran(t, until)
         cut = after is not None and after.position == "standing" and until in restarts
         stays.append(_Stay(place, t, until, lasted, cut))
     return stays

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from bisect import insort_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from operator import attrgetter
+from typing import Any, NamedTuple
 
-from ..adjudication import Verdict, adjudicate
-from ..adjudication.verdict import Award
+from ..adjudication.verdict import Award, Result, Tallies
 from ..chance import Asking, Chance, Model, Question
 from ..chance.moments import Moment
-from ..match_log.observations import TALLIES, Observation, Ruling, Side, Tally
+from ..match_log.observations import TALLIES, Ruling, Side, Tally
 from .errors import Error
 from .seen import Found, Loss, Seen, loss_of
 
@@ -27,30 +28,47 @@ class Swing:
         return max(0.0, self.otherwise - self.was)
 
 
-def undone(seen: Seen, errors: Sequence[Error]) -> Verdict | None:
+class Again(NamedTuple):
+    """What a match comes to that was scored again."""
+
+    score: Tallies
+    result: Result
+    summary: dict[str, Any]
+
+
+def undone(seen: Seen, errors: Sequence[Error]) -> Again | None:
     """The match scored again with these errors gone otherwise, all else as it was; None where that changes no row.
 
-    What was seen and should not have been is left out of the log; a claim that was not held is
-    taken as held, and what the other side won by it as not won, each as a ruling at that moment.
+    It is scored once, however often it is asked for. What was seen and should not have been is left out of the log; a
+    claim that was not held is taken as held, and what the other side won by it as not won, each as a ruling at that
+    moment.
     """
+    return seen.once(("undone", *(error.key for error in errors)), lambda: _undone(seen, errors))
+
+
+def _undone(seen: Seen, errors: Sequence[Error]) -> Again | None:
     dropped = {ref for error in errors for ref in error.found.drop}
     rulings = [ruling for found, rows in _turned(errors) for ruling in _rulings(seen, found, rows)]
     if not dropped and not rulings:
         return None
-    kept = [one for one in seen.log.observations if one.ref not in dropped]
-    both: list[Observation] = [*kept, *rulings]
-    return adjudicate(replace(seen.log, observations=tuple(sorted(both, key=lambda one: one.t))))
+    changed = list(seen.log.observations)
+    for number in sorted((seen.number_of(ref) for ref in dropped), reverse=True):
+        del changed[number]
+    for ruling in rulings:
+        insort_right(changed, ruling, key=attrgetter("t"))
+    verdict = seen.scored_again(replace(seen.log, observations=tuple(changed)))
+    return Again(verdict.score, verdict.result, verdict.summary())
 
 
 def _turned(errors: Iterable[Error]) -> list[tuple[Found, list[Award]]]:
     """What is turned for each error, so that no row is turned twice."""
-    told: list[Award] = []
+    told: set[int] = set()
     found = []
     for error in errors:
         if error.found.drop:
             continue  # its rows go with the observation
-        rows = [row for row in error.found.rows if not any(row is one for one in told)]
-        told += rows
+        rows = [row for row in error.found.rows if id(row) not in told]
+        told.update(map(id, rows))
         found.append((error.found, rows))
     return found
 
@@ -121,22 +139,22 @@ def _at(seen: Seen, moment: Moment, model: Model) -> Question:
     return question._replace(second=model.seconds) if seen.full_time and moment.t >= seen.over else question
 
 
-def regained(seen: Seen, verdict: Verdict) -> Loss:
+def regained(seen: Seen, again: Again) -> Loss:
     """By how much better the side stands on the sheet of a match scored again."""
 
-    def lead(one: Verdict, tally: Tally) -> int:
-        return one.score[seen.side][tally] - one.score[seen.other][tally]
+    def lead(score: Tallies, tally: Tally) -> int:
+        return score[seen.side][tally] - score[seen.other][tally]
 
-    gains = {tally: lead(verdict, tally) - lead(seen.verdict, tally) for tally in TALLIES}
+    gains = {tally: lead(again.score, tally) - lead(seen.verdict.score, tally) for tally in TALLIES}
     return Loss(gains["points"], gains["advantages"], -gains["penalties"])
 
 
-def otherwise_json(seen: Seen, verdict: Verdict | None) -> dict[str, Any] | None:
+def otherwise_json(seen: Seen, again: Again | None) -> dict[str, Any] | None:
     """The result with something gone otherwise, and whether it is another one."""
-    if verdict is None:
+    if again is None:
         return None
-    was, now = seen.verdict.result, verdict.result
-    said = verdict.summary()
+    was, now = seen.verdict.result, again.result
+    said = dict(again.summary)
     if now.method == "unfinished" and was.method != "unfinished":
         said["because"] = "The match would have gone on from there."
     changes = (was.winner, was.method) != (now.winner, now.method)

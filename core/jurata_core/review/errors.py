@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..adjudication.sentences import told
+from ..faults import Fault, FaultyInput
 from ..match_log.observations import Ref
 from ..techniques import find
 from ..times import Millis, to_seconds
@@ -74,8 +75,15 @@ class Error:
         }
 
 
+MOST_REVIEWED = 3_000
+"""Observations: ten times as many as the busiest match that a coach scores. Each error is scored again without it."""
+
+
 def errors(seen: Seen) -> list[Error]:
-    """Every error of the side, in order of where it began."""
+    """Every error of the side, in order of where it began. Raises FaultyInput for a log too long to be reviewed."""
+    if len(seen.log.observations) > MOST_REVIEWED:
+        message = f"has {len(seen.log.observations)} entries; a review reads a match of up to {MOST_REVIEWED}"
+        raise FaultyInput([Fault("observations", message, "too_large")])
     found = [one for kind, rule in RULES.items() for one in rule(seen, kinds()[kind].limits)]
     made: dict[str, Error] = {}
     for one in found:

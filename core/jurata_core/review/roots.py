@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple
@@ -29,9 +30,17 @@ def suggested(seen: Seen, errors: Sequence[Error]) -> dict[str, list[Link]]:
 
     Nothing is decided by it: the coach links them, or does not.
     """
+    by_end = sorted(range(len(errors)), key=lambda number: errors[number].found.t)
+    ends = [errors[number].found.t for number in by_end]
+    grips = [number for number, error in enumerate(errors) if error.kind == "gripped"]
     found: dict[str, list[Link]] = {}
     for later in errors:
-        links = [link for earlier in errors if (link := _link(seen, earlier, later)) is not None]
+        began = later.found.since
+        # Only what ended in the same place, or shortly before, can have led to it; and grips.
+        first = min(seen.since(began - 1), seen.after_clock(began, -SOON))
+        near = by_end[bisect_left(ends, first) : bisect_right(ends, began)]
+        earlier = [errors[number] for number in sorted({*near, *grips})]
+        links = [link for one in earlier if (link := _link(seen, one, later)) is not None]
         if links:
             found[later.key] = sorted(links, key=lambda link: -link.weight)[:MOST_SUGGESTED]
     return found
@@ -57,7 +66,8 @@ def _grip(seen: Seen, error: Error) -> Millis | None:
     """Until when the grip of an error lasted, where it is one."""
     if error.kind != "gripped":
         return None
-    return next((one.until for one in seen.of(Grip) if one.ref in error.found.refs), None)
+    first = seen.observation(error.found.refs[0])
+    return first.until if isinstance(first, Grip) else None
 
 
 @dataclass(frozen=True, slots=True)

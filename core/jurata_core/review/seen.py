@@ -2,21 +2,26 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
-from collections.abc import Iterable, Iterator
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable, Hashable, Iterable, Iterator
 from functools import cached_property
 from itertools import pairwise
-from typing import NamedTuple, TypeVar
+from operator import attrgetter
+from typing import NamedTuple, TypeVar, cast
 
+from ..adjudication import Adjudicator
 from ..adjudication.places import RANK, Place
 from ..adjudication.sentences import amount
 from ..adjudication.verdict import Award, Count, Unheld, Verdict
-from ..chance.moments import Moment, lead_of, moments_at, places_of
+from ..chance.moments import Moment, Moments, lead_of
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, TALLIES, Observation, Ref, Side, Tally
+from ..match_log.observations import OTHER, TALLIES, Grip, Observation, Ref, Side, Submission, Tally
 from ..times import Millis
 
 Kind = TypeVar("Kind", bound=Observation)
+Answer = TypeVar("Answer")
+Span = TypeVar("Span", Submission, Grip)
+_time = attrgetter("t")
 
 
 class Loss(NamedTuple):
@@ -53,26 +58,34 @@ class Seen:
         self.log, self.verdict, self.side, self.other = log, verdict, side, OTHER[side]
         self.over: Millis = verdict.running[-1][1] if verdict.running else 0
         """When the clock stood still for good."""
-        self._told: list[Award | Unheld] = []
+        self._answers: dict[Hashable, object] = {}
+        self._told: set[int] = set()
+        """The identities of rows; the verdict keeps them alive."""
 
     def tell(self, rows: Iterable[Award | Unheld]) -> None:
         """Keep in mind that an error tells of these rows."""
-        self._told += rows
+        self._told.update(id(row) for row in rows)
 
     def is_told(self, row: Award | Unheld) -> bool:
         """Whether an error tells of a row already."""
-        return any(row is one for one in self._told)
+        return id(row) in self._told
 
-    @cached_property
+    def once(self, name: Hashable, find: Callable[[], Answer]) -> Answer:
+        """What was found under a name before, or else what ``find`` finds."""
+        if name not in self._answers:
+            self._answers[name] = find()
+        return cast(Answer, self._answers[name])
+
+    @property
     def places(self) -> list[tuple[Millis, Place]]:
-        return places_of(self.verdict)
+        return self.verdict.timeline.places
 
     def place_at(self, t: Millis) -> Place:
-        return self.places[bisect_right([since for since, _ in self.places], t) - 1][1]
+        return self.verdict.timeline.place_at(t)
 
     def since(self, t: Millis) -> Millis:
         """Since when the place at ``t`` is held."""
-        return self.places[bisect_right([since for since, _ in self.places], t) - 1][0]
+        return self.verdict.timeline.place_since(t)
 
     def place_before(self, t: Millis) -> Place:
         return self.place_at(t - 1)
@@ -82,13 +95,13 @@ class Seen:
         return [Change(t, before, after) for (_, before), (t, after) in pairwise(self.places)]
 
     def exchange_at(self, t: Millis) -> int | None:
-        """The number of the exchange that a time falls into."""
-        return next((n for n, one in enumerate(self.verdict.exchanges) if one.start <= t <= one.end), None)
+        """The number of the exchange that a moment belongs to."""
+        return self.verdict.timeline.exchange_at(t)
 
     def exchange_of(self, row: Award | Unheld) -> int:
-        """The number of the exchange that a row is filed under; of one that paid nothing, the one that began last."""
+        """The number of the exchange that a row is filed under; of one that paid nothing, the one of its moment."""
         filed = self._filed.get(id(row))
-        return max(0, bisect_right(self._starts, row.t) - 1) if filed is None else filed
+        return (self.exchange_at(row.t) or 0) if filed is None else filed
 
     @cached_property
     def _filed(self) -> dict[int, int]:
@@ -98,9 +111,27 @@ class Seen:
         numbers = [*verdict.exchanges_of_awards(), *verdict.exchanges_of_missed()]
         return {id(row): number for row, number in zip(rows, numbers, strict=True)}
 
+    def rows_at(self, t: Millis) -> list[Award]:
+        """The rows of the ledger at a time."""
+        return self._rows_by_time.get(t, [])
+
+    def missed_at(self, t: Millis) -> list[Unheld]:
+        """What was missed at a time."""
+        return self._missed_by_time.get(t, [])
+
     @cached_property
-    def _starts(self) -> list[Millis]:
-        return [one.start for one in self.verdict.exchanges]
+    def _missed_by_time(self) -> dict[Millis, list[Unheld]]:
+        found: dict[Millis, list[Unheld]] = {}
+        for row in self.verdict.missed:
+            found.setdefault(row.t, []).append(row)
+        return found
+
+    @cached_property
+    def _rows_by_time(self) -> dict[Millis, list[Award]]:
+        found: dict[Millis, list[Award]] = {}
+        for row in self.verdict.ledger:
+            found.setdefault(row.t, []).append(row)
+        return found
 
     def clock(self, t: Millis) -> Millis:
         return self.verdict.clock_at(t)
@@ -122,12 +153,61 @@ class Seen:
 
     def of(self, kind: type[Kind], by: Side | None = None) -> Iterator[Kind]:
         """Observations of a kind while the match went on, of one side where it is said."""
-        for seen in self.log.observations:
-            if isinstance(seen, kind) and seen.t <= self.over and by in (None, getattr(seen, "by", None)):
+        for seen in self._by_kind.get(kind, ()):
+            if by in (None, getattr(seen, "by", None)):
+                yield cast(Kind, seen)
+
+    def between(self, kind: type[Kind], start: Millis, end: Millis, by: Side | None = None) -> Iterator[Kind]:
+        """Those of a kind whose time lies from ``start`` to ``end``, both included."""
+        found = self._by_kind.get(kind, [])
+        for seen in found[bisect_left(found, start, key=_time) : bisect_right(found, end, key=_time)]:
+            if by in (None, getattr(seen, "by", None)):
+                yield cast(Kind, seen)
+
+    def lasting_into(self, kind: type[Span], start: Millis, end: Millis, by: Side | None = None) -> Iterator[Span]:
+        """Those of a kind with an end that began by ``end`` and ended at or after ``start``."""
+        for seen in self.between(kind, start - self._longest, end, by):
+            if seen.until >= start:
                 yield seen
 
+    @cached_property
+    def _longest(self) -> Millis:
+        spans = (one for one in self.log.observations if isinstance(one, Submission | Grip))
+        return max((one.until - one.t for one in spans), default=0)
+
+    @cached_property
+    def _by_kind(self) -> dict[type[Observation], list[Observation]]:
+        found: dict[type[Observation], list[Observation]] = {}
+        for seen in self.log.observations:
+            if seen.t <= self.over:
+                found.setdefault(type(seen), []).append(seen)
+        return found
+
+    @cached_property
+    def _moments(self) -> Moments:
+        return Moments(self.verdict)
+
+    def number_of(self, ref: Ref) -> int:
+        """The place of an observation among all of the log, in order of time."""
+        return self._numbers[ref]
+
+    def observation(self, ref: Ref) -> Observation:
+        return self.log.observations[self._numbers[ref]]
+
+    @cached_property
+    def _numbers(self) -> dict[Ref, int]:
+        return {one.ref: number for number, one in enumerate(self.log.observations)}
+
+    @cached_property
+    def _adjudicator(self) -> Adjudicator:
+        return Adjudicator(self.log, len(self.log.observations))
+
+    def scored_again(self, log: MatchLog) -> Verdict:
+        """The verdict on the match with a few observations more or less; only that part of it is scored again."""
+        return self._adjudicator.glimpse(log)
+
     def moment(self, t: Millis) -> Moment:
-        return moments_at(self.verdict, [t])[0]
+        return self._moments.at(t)
 
     def lead(self, t: Millis) -> dict[Tally, int]:
         """The leads of the side that is reviewed."""
@@ -148,8 +228,15 @@ class Seen:
     def count_of(self, row: Award | Unheld) -> Count | None:
         """The count that a row of a claim came from."""
         claims = (row.claim,) if isinstance(row, Unheld) else (row.facts.get("claim"), *row.facts.get("claims", ()))
-        ended = (one for one in self.verdict.counts if one.ended == row.t and one.to == row.to and one.claim in claims)
-        return next(ended, None)
+        ended = self._counts_by_end.get((row.t, row.to), ())
+        return next((one for one in ended if one.claim in claims), None)
+
+    @cached_property
+    def _counts_by_end(self) -> dict[tuple[Millis, Side], list[Count]]:
+        found: dict[tuple[Millis, Side], list[Count]] = {}
+        for one in self.verdict.counts:
+            found.setdefault((one.ended, one.to), []).append(one)
+        return found
 
     def began(self, row: Award | Unheld) -> Millis:
         """When what a row tells of began: where its claim was reached, or the row itself."""
@@ -162,8 +249,9 @@ class Seen:
 
     def progressed(self, start: Millis, end: Millis) -> bool:
         """Whether the side came to something better after ``start``, up to ``end``."""
-        for change in self.changes:
-            if start < change.t <= end and change.after.top == self.side:
+        first, last = (bisect_right(self.changes, t, key=_time) for t in (start, end))
+        for change in self.changes[first:last]:
+            if change.after.top == self.side:
                 rose = change.before.top != self.side or RANK[change.after.position] > RANK[change.before.position]
                 if rose:
                     return True

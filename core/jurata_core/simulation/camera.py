@@ -89,7 +89,7 @@ class Camera:
         first: tuple[Millis, Place] = (-MOVING, verdict.positions[0][1] if verdict.positions else STANDING)
         self.places = [first, *verdict.positions]
         self.times = [t for t, _ in self.places]
-        self.running = verdict.running
+        self.timeline = verdict.timeline
         self.calls = [seen for seen in log.observations if isinstance(seen, Call)]
         self.holds = [seen for seen in log.observations if isinstance(seen, Submission)]
         self.fouls = [seen for seen in log.observations if isinstance(seen, Foul)]
@@ -111,7 +111,7 @@ class Camera:
     def _board(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         left, top = 34 + sway[0], 22 + sway[1]
         draw.rectangle((left, top, left + 214, top + 84), fill=(14, 16, 18))
-        gone = sum(min(t, end) - start for start, end in self.running if start < t)
+        gone = self.timeline.ran(0, t)
         draw.text((left + 58, top + 4), minutes(max(0, self.log.duration - gone) + 999), size=30, fill=(236, 228, 200))
         for row, side in enumerate(SIDES):
             shown = {"points": 0, "advantages": 0, "penalties": 0}
@@ -158,7 +158,7 @@ class Camera:
     def _referee(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         x = 1.55 * math.sin(t / 9000) + 0.3
         hand: Point = (x + 0.3, 1.3, 0.85)
-        stopped = not any(start <= t < end for start, end in self.running)
+        stopped = not self.timeline.running_at(t)
         raised = next((seen.to for seen in self.calls if seen.t <= t < seen.t + 2500), None)
         if raised or any(foul.t <= t < foul.t + 2000 for foul in self.fouls):
             hand = (x + 0.2, 1.3, 2.15)

@@ -5,7 +5,7 @@
 ``turns``  who has the last one of a see-saw of sweeps, and when letting go beats holding on
 """
 
-from .paces import Paces, guessed, learned
+from .paces import Paces, guessed, learned, moves_of
 from .turns import Letting, last_turn, letting_go
 from .ways import Standpoint, Way, standpoint, ways
 
@@ -18,6 +18,7 @@ __all__ = [
     "last_turn",
     "learned",
     "letting_go",
+    "moves_of",
     "standpoint",
     "ways",
 ]

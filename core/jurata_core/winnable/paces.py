@@ -12,7 +12,6 @@ from typing import Any
 
 from ..adjudication.places import Place
 from ..adjudication.verdict import Verdict
-from ..chance.moments import places_of
 from ..match_log.observations import OTHER, SIDES, Side
 from ..times import Millis
 
@@ -60,22 +59,27 @@ def guessed() -> Paces:
     return Paces(moves, _data()["close"] * 1000, 0)
 
 
-def learned(verdicts: Iterable[Verdict]) -> Paces:
+def moves_of(verdict: Verdict) -> list[tuple[Role, Role, Millis]]:
+    """Each move of a match as each side has it: from where to where, and after how long."""
+    found = []
+    for (since, place), (until, after) in pairwise(verdict.timeline.places):
+        lasted = verdict.clock_at(until) - verdict.clock_at(since)
+        found += [(role_of(place, side), role_of(after, side), lasted) for side in SIDES]
+    return found
+
+
+def learned(moves: Iterable[tuple[Role, Role, Millis]]) -> Paces:
     """The guess moved towards the quickest quarter of what was seen, by how often it was seen."""
     seen: dict[tuple[Role, Role], list[Millis]] = {}
-    for verdict in verdicts:
-        places = places_of(verdict)
-        for (since, place), (until, after) in pairwise(places):
-            lasted = verdict.clock_at(until) - verdict.clock_at(since)
-            for side in SIDES:
-                seen.setdefault((role_of(place, side), role_of(after, side)), []).append(lasted)
+    for role, to, lasted in moves:
+        seen.setdefault((role, to), []).append(lasted)
     weight, before = _data()["weight"], guessed()
-    moves = {
-        role: {to: _moved(guess, weight, seen.get((role, to), [])) for to, guess in found.items()}
-        for role, found in before.moves.items()
+    found = {
+        role: {to: _moved(guess, weight, seen.get((role, to), [])) for to, guess in guesses.items()}
+        for role, guesses in before.moves.items()
     }
-    known = sum(len(seen.get((role, to), [])) for role, found in moves.items() for to in found)
-    return Paces(moves, before.close, known)
+    known = sum(len(seen.get((role, to), [])) for role, guesses in found.items() for to in guesses)
+    return Paces(found, before.close, known)
 
 
 def _moved(guess: Millis, weight: int, lasted: list[Millis]) -> Millis:

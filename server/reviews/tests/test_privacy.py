@@ -85,6 +85,7 @@ class Privacy(CoachCase):
             "division": "get",
             "drill": "get",
             "drill/progress": "get",
+            "division/length": "get",
             "division/technique": "get",
             "division/differences": "get",
             "division/briefing": "get",
@@ -116,7 +117,9 @@ class Privacy(CoachCase):
     def test_every_route_is_looked_at(self):
         own, shared, _ = self.routes()
         routes = {route for route in api_routes(get_resolver()) if not route.startswith("shared/")}
-        self.assertEqual(routes, {*own, *shared, "session"})  # what a link shows: reviews/tests/test_sharing.py
+        self.assertEqual(
+            routes, {*own, *shared, "session", "health"}
+        )  # what a link shows: reviews/tests/test_sharing.py
 
     def test_a_stranger_finds_nothing(self):
         own, _, filled = self.routes()

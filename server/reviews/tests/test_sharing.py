@@ -35,7 +35,7 @@ class Report(Shared):
         self.remark(GRIPPED, causes=["grips"], title="Never broke the grip")
         told = self.at("get", "report").json()
         self.assertEqual((told["athlete"], told["result"]["winner"]), ("Ada Brenn", "b"))
-        self.assertEqual(told["because"], "The opponent won on points.")
+        self.assertEqual(told["because"], "Bo Calder won on points.")
         first = told["mattered"][0]
         self.assertEqual((first["title"], first["causes"]), ("Never broke the grip", ["grips"]))
         self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded"])
@@ -52,6 +52,25 @@ class Report(Shared):
         self.assertEqual((told["greeting"], told["well"]), ("Good fight.", "You never gave up."))
         self.assertEqual(told["notes"], [{"clock": 42, "text": "Frame first"}])
         self.assertEqual(self.at("get", "letter").json()["greeting"], "Good fight.")
+
+    def test_names_stand_in_the_core_s_sentences_and_never_in_the_coach_s_own_words(self):
+        self.remark(PASSED, came_from=GRIPPED, because="Tell the athlete: frames before hips.")
+        self.at("post", "notes", {"t": 42, "text": "The athlete looks away"})
+        self.at("put", "letter", {"greeting": "The opponent was good.", "well": ""})
+        said = {one["key"]: one["title"] + one["because"] for one in self.review()["found"]}
+        self.assertIn("Tell the athlete: frames before hips.", said.pop(PASSED))
+        self.assertNotRegex(" ".join(said.values()), "(?i)the (athlete|opponent)")
+        pages = PdfReader(io.BytesIO(self.at("get", "report.pdf").content)).pages
+        text = " ".join(" ".join(page.extract_text() for page in pages).split())
+        for own in ("The athlete looks away", "The opponent was good."):
+            self.assertIn(own, text)
+
+    def test_an_error_at_the_boundary_of_two_exchanges_or_at_the_end_is_on_the_line_of_time(self):
+        """The sweep at 80 begins an exchange, and is where its error began; the end of the match is of the last one."""
+        self.at("put", "observations/last", {"t": 120, "kind": "foul", "by": "a", "foul": "stalling"})
+        began = [(row["clock"], title) for row in self.at("get", "report").json()["line"] for title in row["began"]]
+        self.assertEqual(len(began), len(self.review()["found"]))
+        self.assertIn(80, [clock for clock, _ in began])
 
     def test_on_paper(self):
         self.remark(PASSED, came_from=GRIPPED)

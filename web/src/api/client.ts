@@ -46,6 +46,7 @@ export type Comparison = Schemas["Comparison"];
 export type Change = Schemas["Change"];
 export type Prompt = Schemas["Prompt"];
 export type Reading = Schemas["Reading"];
+export type UsualLength = Schemas["Length"];
 export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 

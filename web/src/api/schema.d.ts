@@ -219,6 +219,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/division/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How long a match of a division usually is. */
+        get: operations["match_length"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/division/technique": {
         parameters: {
             query?: never;
@@ -1402,6 +1419,14 @@ export interface components {
             /** Format: double */
             clock: number;
             title: string;
+        };
+        Length: {
+            age_class: string | null;
+            /**
+             * Format: double
+             * @description seconds; null where no length is usual
+             */
+            match_length: number | null;
         };
         Let: {
             /** Format: double */
@@ -3169,6 +3194,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Differences"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    match_length: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -1,7 +1,7 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, ApiError, type Athlete, type Match, type NewMatch as NewMatchBody, ok } from "../api/client";
+import { api, ApiError, type Athlete, type Match, type NewMatch as NewMatchBody, ok, type UsualLength } from "../api/client";
 import { AthleteForm, useAthletes } from "../athletes/Athletes";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -15,14 +15,15 @@ interface Form {
   event: string;
   date: string;
   ruleset: string;
-  minutes: string;
+  /** As it was typed; null: as the division has it. */
+  minutes: string | null;
   age: string;
   belt: Match["belt"];
   attire: Match["attire"];
 }
 
 const EMPTY: Form = {
-  athlete: "", opponent: "", event: "", date: "", ruleset: "full-points", minutes: "5", age: "", belt: "white", attire: "gi",
+  athlete: "", opponent: "", event: "", date: "", ruleset: "full-points", minutes: null, age: "", belt: "white", attire: "gi",
 };
 
 export function NewMatch() {
@@ -35,13 +36,16 @@ export function NewMatch() {
   const navigate = useNavigate();
   const set = (part: Partial<Form>) => setForm((now) => ({ ...now, ...part }));
 
+  const usual = useUsualLength(form);
+  const minutes = form.minutes ?? (usual?.match_length ? String(usual.match_length / 60) : "");
+
   const setUp = useMutation({
     mutationFn: () => {
       const body: NewMatchBody = {
         athlete: Number(form.athlete), opponent: form.opponent, event: form.event, date: form.date || null, clip,
         ...(log
           ? { log: log.body }
-          : { ruleset: rulesetOf(form.ruleset), duration_ms: Math.round(Number(form.minutes) * 60_000), age: Number(form.age), belt: form.belt, attire: form.attire }),
+          : { ruleset: rulesetOf(form.ruleset), duration_ms: Math.round(Number(minutes) * 60_000), age: Number(form.age), belt: form.belt, attire: form.attire }),
       };
       return ok(api.POST("/api/matches", { body }));
     },
@@ -98,7 +102,6 @@ export function NewMatch() {
                     {rulesets.map((one) => <option key={one.value} value={one.value}>{one.title}</option>)}
                   </select>
                 </Label>
-                <Label text="Match length in minutes"><input className="field" required inputMode="decimal" pattern="[0-9]+(\.[0-9]+)?" title="Minutes, such as 5 or 2.5" value={form.minutes} onChange={(event) => set({ minutes: event.target.value })} /></Label>
                 <Label text="Age at the event"><input className="field" required inputMode="numeric" pattern="[0-9]{1,3}" title="Years" aria-invalid={wrong.has("age") || wrong.has("division.age")} value={form.age} onChange={(event) => set({ age: event.target.value })} /></Label>
                 <Label text="Belt">
                   <select className="field" value={form.belt} onChange={(event) => set({ belt: event.target.value as Match["belt"] })}>
@@ -111,6 +114,7 @@ export function NewMatch() {
                     <option value="nogi">without the gi</option>
                   </select>
                 </Label>
+                <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}><input className="field" required inputMode="decimal" pattern="[0-9]+(\.[0-9]+)?" title="Minutes, such as 5 or 2.5" value={minutes} onChange={(event) => set({ minutes: event.target.value || null })} /></Label>
               </>
             )}
           </Part>
@@ -135,6 +139,23 @@ export function NewMatch() {
       </div>
     </PaperPage>
   );
+}
+
+/** How long a match of the division usually is; undefined until the division is whole. */
+function useUsualLength({ age, belt, attire }: Form) {
+  const asked = { age: Number(age), belt, attire };
+  return useQuery({
+    queryKey: ["length", asked],
+    queryFn: () => ok(api.GET("/api/division/length", { params: { query: asked } })),
+    enabled: /^[0-9]{1,3}$/.test(age),
+  }).data;
+}
+
+function lengthNote(usual: UsualLength | undefined, typed: string | null): string {
+  if (!usual) return "Follows from age and belt";
+  if (usual.match_length === null) return "No length is usual for this division: ask the event";
+  const said = `${usual.match_length / 60} minutes are usual for this division`;
+  return typed === null ? `${said}; change it if the event says otherwise` : said;
 }
 
 function Part({ title, children }: { title: string; children: ReactNode }) {

@@ -6,7 +6,7 @@ import { Mark } from "../components/Mark";
 import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
-import { clock, named } from "../components/words";
+import { clock } from "../components/words";
 import { percent } from "../review/Costs";
 
 /** The report as whoever has the link sees it: on a phone, signed in nowhere. */
@@ -68,36 +68,34 @@ interface Doing {
 }
 
 function Told({ report, clips, tick, ticking, answer }: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
-  const names = { athlete_name: report.athlete, opponent: report.opponent };
-  const said = (text: string) => named(text, names);
   return (
     <article>
       <h1 className="pt-5 text-[28px] leading-tight font-semibold">{report.athlete} <span className="text-slate">against</span> {report.opponent}</h1>
       <p className="text-slate">{[report.event, report.date, report.ruleset].filter(Boolean).join(" · ")}</p>
-      <p className="py-4 font-serif text-[22px] leading-snug">{said(report.because)}</p>
+      <p className="py-4 font-serif text-[22px] leading-snug">{report.because}</p>
       <ScoreHead score={report.score} athlete={report.athlete} opponent={report.opponent} tone="paper" />
       {report.greeting && <p className="mt-5 border-l-4 border-amber pl-3 whitespace-pre-line">{report.greeting}</p>}
-      {report.well && <Part title="Done well"><p className="py-2">{said(report.well)}</p></Part>}
+      {report.well && <Part title="Done well"><p className="py-2">{report.well}</p></Part>}
       <Part title={report.mattered.length === 3 ? "The three things that mattered" : "What mattered"}>
         {report.mattered.length === 0 && <p className="py-2 text-slate">Nothing that the log shows.</p>}
         <ol>
           {report.mattered.map((thing, index) => (
             <li key={thing.key} className="border-b border-rule py-4">
-              <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold"><span className="text-amber-deep">{index + 1}</span> {said(thing.title)}</h3>
-              <p className="pt-1"><b>{clock(thing.clock)}</b> {said(thing.because)}</p>
-              {thing.led_to.length > 0 && <p className="pt-1">It led to {thing.led_to.map((later) => `${said(later.title)} at ${clock(later.clock)}`).join(", ")}.</p>}
-              <p className="pt-1 text-amber-deep">Cost: {said(thing.cost)}{thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.</p>
-              {thing.otherwise && <p className="pt-1">Without it: {said(thing.otherwise)}</p>}
+              <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold"><span className="text-amber-deep">{index + 1}</span> {thing.title}</h3>
+              <p className="pt-1"><b>{clock(thing.clock)}</b> {thing.because}</p>
+              {thing.led_to.length > 0 && <p className="pt-1">It led to {thing.led_to.map((later) => `${later.title} at ${clock(later.clock)}`).join(", ")}.</p>}
+              <p className="pt-1 text-amber-deep">Cost: {thing.cost}{thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.</p>
+              {thing.otherwise && <p className="pt-1">Without it: {thing.otherwise}</p>}
               {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
               {thing.clips.map((clip) => (
                 <figure key={clip.cut} className="pt-3">
-                  <video controls muted playsInline preload="metadata" className="aspect-video w-full bg-night" aria-label={`Clip: ${said(clip.title)}`} src={clips(clip.cut, "content")}>
+                  <video controls muted playsInline preload="metadata" className="aspect-video w-full bg-night" aria-label={`Clip: ${clip.title}`} src={clips(clip.cut, "content")}>
                     {clip.captions && <track kind="captions" srcLang="en" label="Score" default src={clips(clip.cut, "captions")} />}
                   </video>
-                  {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{said(clip.title)}</figcaption>}
+                  {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{clip.title}</figcaption>}
                 </figure>
               ))}
-              <Answers about={thing.key} report={report} answer={answer} name={said(thing.title)} />
+              <Answers about={thing.key} report={report} answer={answer} name={thing.title} />
             </li>
           ))}
         </ol>
@@ -109,7 +107,7 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
               <li key={drill.key} className="border-b border-rule py-2.5">
                 <label className="flex items-start gap-3">
                   <input type="checkbox" className="mt-1 h-5 w-5 shrink-0 accent-amber-deep" checked={ticking?.key === drill.key ? ticking.done : drill.done} disabled={!tick} onChange={(event) => tick?.(drill.key, event.target.checked)} />
-                  <span className={drill.done ? "text-slate line-through" : ""}>{said(drill.text)}</span>
+                  <span className={drill.done ? "text-slate line-through" : ""}>{drill.text}</span>
                 </label>
               </li>
             ))}
@@ -118,7 +116,7 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
       )}
       {report.notes.length > 0 && <Part title="Notes">{report.notes.map((note, index) => <p key={index} className="border-b border-rule py-2"><b>{clock(note.clock)}</b> {note.text}</p>)}</Part>}
       <Part title="The match">
-        <TimeLine report={report} said={said} />
+        <TimeLine report={report} />
       </Part>
       <Part title="Write back"><Answers about="" report={report} answer={answer} name="the match" /></Part>
       <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
@@ -131,7 +129,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 /** The line of time down the middle: the athlete's gains to the left, the opponent's to the right. */
-function TimeLine({ report, said }: { report: Report; said: (text: string) => string }) {
+function TimeLine({ report }: { report: Report }) {
   return (
     <ol className="relative pt-2">
       <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 bg-rule" />
@@ -145,7 +143,7 @@ function TimeLine({ report, said }: { report: Report; said: (text: string) => st
             ))}
             <span className="order-2 justify-self-center border-2 border-rule bg-paper px-1 text-[15px] font-semibold">{clock(row.clock)}</span>
           </div>
-          {row.began.length > 0 && <p className="relative bg-paper py-0.5 text-center text-[15px] text-slate">{row.began.map(said).join("; ")}</p>}
+          {row.began.length > 0 && <p className="relative bg-paper py-0.5 text-center text-[15px] text-slate">{row.began.join("; ")}</p>}
         </li>
       ))}
     </ol>

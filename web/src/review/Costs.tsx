@@ -1,23 +1,19 @@
 import type { ReviewError } from "../api/client";
-import { named } from "../components/words";
-
-type Names = { athlete_name: string; opponent: string };
 
 export function percent(share: number): string {
   return `${Math.round(share * 100)} %`;
 }
 
 /** The three figures of what something cost, each with what it means. */
-export function Costs({ sheet, otherwise, swing, names }: {
+export function Costs({ sheet, otherwise, swing }: {
   sheet: string;
   otherwise: ReviewError["otherwise"];
   swing: { was: number; otherwise: number } | { lost: number } | null;
-  names: Names;
 }) {
   return (
     <dl className="my-2 grid gap-x-6 gap-y-2 border-y border-rule py-2 sm:grid-cols-3">
       <Figure name="On the sheet" said={sheet} />
-      <Figure name="The result without it" said={otherwise === null ? "the same: it is on no row" : named(otherwise.because, names)}
+      <Figure name="The result without it" said={otherwise === null ? "the same: it is on no row" : otherwise.because}
         note={otherwise === null ? undefined : otherwise.changes ? "a different result" : "no difference by itself"} strong={otherwise?.better ?? false} />
       {swing === null ? <Figure name="Chance to win" said="as it was" /> : "was" in swing
         ? <Figure name="Chance to win" said={`${percent(swing.was)} after it`} note={`${percent(swing.otherwise)} had it gone otherwise`} strong={swing.otherwise - swing.was >= 0.15} />

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Prospects, Remark, Review, ReviewError } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock, held, named } from "../components/words";
+import { clock, held } from "../components/words";
 import { Causes } from "./Causes";
 import { Costs, percent } from "./Costs";
 import { ErrorForm } from "./ErrorForm";
@@ -21,8 +21,7 @@ interface Props {
 
 /** One error: what happened and what it cost; chosen, also what to do with it. */
 export function ErrorItem(props: Props) {
-  const { error, review, prospects, show, chosen, choose, root, clip } = props;
-  const { match } = review;
+  const { error, prospects, show, chosen, choose, root, clip } = props;
   const swing = prospects?.swings[error.key];
   return (
     <article id={`error-${error.key}`} aria-label={error.title} className={chosen ? "border-l-4 border-amber-deep bg-sheet py-2 pr-3 pl-3" : "py-1.5 pl-4"}>
@@ -30,10 +29,10 @@ export function ErrorItem(props: Props) {
         <span className={root ? "pt-0.5 text-xl font-semibold" : "text-lg text-slate"}>{clock(error.since_clock)}</span>
         <div className="min-w-0">
           <button type="button" aria-expanded={chosen} onClick={() => choose(chosen ? null : error.key)} className="flex w-full flex-wrap items-baseline justify-between gap-x-4 text-left">
-            <b className={root ? "font-serif text-[21px] leading-snug font-semibold" : "text-[17px]"}>{named(error.title, match)}</b>
+            <b className={root ? "font-serif text-[21px] leading-snug font-semibold" : "text-[17px]"}>{error.title}</b>
             <span className="text-amber-deep">{error.cost}{swing && swing.lost >= 0.01 ? `, ${percent(swing.lost)} of the chance` : ""}</span>
           </button>
-          {(root || chosen) && <p>{named(error.because, match)}</p>}
+          {(root || chosen) && <p>{error.because}</p>}
           {chosen && error.held !== null && error.needed !== null && <HeldBar held={error.held} needed={error.needed} />}
           {error.causes.length > 0 && !chosen && <p className="text-[15px] text-slate">Cause: {error.causes.join(", ")}</p>}
           <p className="flex flex-wrap items-baseline gap-x-5">
@@ -59,21 +58,21 @@ function Closer({ error, review, prospects, choose }: Props) {
   const likely = new Map(error.suggested.map((link) => [link.key, link.because]));
   return (
     <div className="pl-[68px]">
-      <Costs sheet={error.cost} otherwise={error.otherwise} swing={prospects?.swings[error.key] ?? null} names={match} />
-      {error.instead && <p><b>Instead:</b> {named(error.instead, match)}</p>}
+      <Costs sheet={error.cost} otherwise={error.otherwise} swing={prospects?.swings[error.key] ?? null} />
+      {error.instead && <p><b>Instead:</b> {error.instead}</p>}
       <Causes error={error} all={review.causes} set={(causes) => say({ causes })} match={match.id} />
       <label className="mt-2 flex flex-wrap items-baseline gap-x-3">
         <span>It came from</span>
         <select className="field w-auto! max-w-full py-0.5!" value={error.came_from ?? ""} onChange={(event) => say({ came_from: event.target.value })}>
           <option value="">nothing earlier: it is a root</option>
-          {earlier.map((one) => <option key={one.key} value={one.key}>{clock(one.since_clock)} {named(one.title, match)}{likely.has(one.key) ? " (likely)" : ""}</option>)}
+          {earlier.map((one) => <option key={one.key} value={one.key}>{clock(one.since_clock)} {one.title}{likely.has(one.key) ? " (likely)" : ""}</option>)}
         </select>
       </label>
       {!error.came_from && error.suggested.map((link) => {
         const one = review.found.find((found) => found.key === link.key);
         return one && one.standing !== "dismissed" && (
           <p key={link.key} className="text-[15px]">
-            <span className="text-slate">Perhaps from {clock(one.since_clock)} {named(one.title, match)}? {link.because}</span>{" "}
+            <span className="text-slate">Perhaps from {clock(one.since_clock)} {one.title}? {link.because}</span>{" "}
             <button type="button" className="quiet" onClick={() => say({ came_from: one.key })}>Link it<span className="sr-only"> to {one.title}</span></button>
           </p>
         );

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Prospects, Review } from "../api/client";
-import { clock, named } from "../components/words";
+import { clock } from "../components/words";
 import { Costs } from "./Costs";
 import { ErrorForm } from "./ErrorForm";
 import { ErrorItem } from "./ErrorItem";
@@ -32,7 +32,7 @@ export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: 
         {chains.map((chain) => (
           <li key={chain.root.key} className="border-t-2 border-rule py-2.5">
             <ErrorItem {...item} error={chain.root} chosen={chosen === chain.root.key} root />
-            {chain.later.length > 0 && <Later chain={chain} item={item} chosen={chosen} review={review} />}
+            {chain.later.length > 0 && <Later chain={chain} item={item} chosen={chosen} />}
           </li>
         ))}
       </ol>
@@ -42,7 +42,7 @@ export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: 
           <ul>
             {dismissed.map((error) => (
               <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 py-1 pl-4">
-                <span className="text-slate">{clock(error.since_clock)}</span> {named(error.title, review.match)}
+                <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
                 <button type="button" className="quiet" onClick={() => remark.mutate({ key: error.key, said: { standing: "open" } })}>Take it back in</button>
               </li>
             ))}
@@ -58,13 +58,13 @@ export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: 
 }
 
 /** What came from a root, and what all of it cost together. */
-function Later({ chain, item, chosen, review }: { chain: Chain; item: Omit<Parameters<typeof ErrorItem>[0], "error" | "chosen" | "root">; chosen: string | null; review: Review }) {
+function Later({ chain, item, chosen }: { chain: Chain; item: Omit<Parameters<typeof ErrorItem>[0], "error" | "chosen" | "root">; chosen: string | null }) {
   return (
     <div className="ml-[26px] border-l-[3px] border-amber pl-3">
       <p className="pl-4 text-[15px] text-slate">which led to</p>
       {chain.later.map((error) => <ErrorItem key={error.key} {...item} error={error} chosen={chosen === error.key} root={false} />)}
       <div className="pl-4">
-        <Costs sheet={`${chain.cost} in all`} otherwise={chain.otherwise} swing={chain.lost === null ? null : { lost: chain.lost }} names={review.match} />
+        <Costs sheet={`${chain.cost} in all`} otherwise={chain.otherwise} swing={chain.lost === null ? null : { lost: chain.lost }} />
       </div>
     </div>
   );

@@ -2,7 +2,7 @@ import { type RefObject, useEffect, useRef, useState } from "react";
 import type { AuditLine, Exchange, Prospects, Review, ReviewError } from "../api/client";
 import { exchangeAt } from "../components/clockAt";
 import { Spine } from "../components/Spine";
-import { clock, named } from "../components/words";
+import { clock } from "../components/words";
 import type { Keyed } from "../desk/useLog";
 
 /** The match on the spine: errors where they began, chains from their roots, calls against awards, and ways that close. */
@@ -27,7 +27,7 @@ export function MatchLine({ review, prospects, audit, calls, t, show, choose }: 
         {here.map((error) => (
           <li key={error.key} className="w-full">
             <button type="button" data-error={error.key} onClick={() => choose(error.key)} className="block w-full border-r-4 border-alarm bg-sheet px-2 py-0.5 text-right text-[15px] leading-snug hover:bg-amber-pale/40">
-              <span className="text-slate">{clock(error.since_clock)}</span> {named(error.title, match)}
+              <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
             </button>
           </li>
         ))}

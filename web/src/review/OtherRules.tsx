@@ -42,7 +42,7 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
               </section>
             ))}
           </div>
-          <h2 className="mt-6 border-b-2 border-rule pb-1 text-xl font-semibold">{there.differences.length === 0 ? "No row differs" : `${there.differences.length} rows differ`}</h2>
+          <h2 className="mt-6 border-b-2 border-rule pb-1 text-xl font-semibold">{rowsDiffer(there.differences.length)}</h2>
           <ul>
             {there.differences.map((one, index) => (
               <li key={index} className="grid grid-cols-[52px_auto_1fr] items-center gap-3 border-b border-rule py-2">
@@ -63,4 +63,8 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
 
 function Given({ row, side }: { row: Award | null; side: Side }) {
   return row ? <Mark kind={row.kind} n={row.n} side={side} on="paper" /> : <span className="text-slate">nothing</span>;
+}
+
+function rowsDiffer(n: number): string {
+  return n === 0 ? "No row differs" : n === 1 ? "1 row differs" : `${n} rows differ`;
 }

@@ -3,7 +3,7 @@ import { Progress } from "radix-ui";
 import { useState } from "react";
 import { api, type Cut, ok, type Report, type Review, type ShareLink } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock, named } from "../components/words";
+import { clock } from "../components/words";
 
 const STYLES: Record<NonNullable<Cut["style"]>, string> = { plain: "as it is", captions: "with captions", burnt: "score and sentence in the picture" };
 const ADULT = 18;
@@ -28,7 +28,7 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
           <ul>
             {report.answers.map((answer) => {
               const about = review.found.find((error) => error.key === answer.key);
-              return <li key={answer.at} className="border-b border-rule py-2">{about && <span className="block text-[15px] text-slate">on {named(about.title, review.match)}</span>}{answer.text}</li>;
+              return <li key={answer.at} className="border-b border-rule py-2">{about && <span className="block text-[15px] text-slate">on {about.title}</span>}{answer.text}</li>;
             })}
           </ul>
         </section>
@@ -120,7 +120,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
           return (
             <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 border-t border-rule py-2">
               <span>{clock(error.since_clock)}</span>
-              <span className="min-w-0 flex-1">{named(error.title, match)}</span>
+              <span className="min-w-0 flex-1">{error.title}</span>
               {busy && (
                 <>
                   <Progress.Root value={Math.round(one.progress * 100)} aria-label={`Cutting: ${error.title}`} className="h-2.5 w-32 overflow-hidden bg-rule"><Progress.Indicator className="h-full bg-amber" style={{ width: `${one.progress * 100}%` }} /></Progress.Root>

@@ -22,15 +22,17 @@ def _goes_for_a_leg(technique: str) -> bool:
 
 def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A leg lock tried from the top or with tied-up legs, after which the other came up and was paid."""
+    sweeps = [
+        row for row in seen.verdict.ledger
+        if seen.gains(row) and not seen.is_told(row) and row.facts.get("claim") == "sweep"
+    ]  # fmt: skip
     for hold in seen.of(Submission, seen.side):
         place = seen.place_before(hold.t)
         if not _goes_for_a_leg(hold.technique) or (place.top != seen.side and place.position != "entangled"):
             continue
         rows = [
-            row
-            for row in seen.verdict.ledger
-            if seen.gains(row) and not seen.is_told(row) and row.facts.get("claim") == "sweep"
-            and hold.t <= seen.began(row) <= hold.until + limits["within"]
+            row for row in sweeps
+            if not seen.is_told(row) and hold.t <= seen.began(row) <= hold.until + limits["within"]
         ]  # fmt: skip
         if rows:
             seen.tell(rows)
@@ -53,11 +55,10 @@ def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         if row.to == seen.side and not seen.is_told(row):
             lost.setdefault(row.t, []).append(row)
     for rows in lost.values():
-        for hold in seen.of(Submission, seen.side):
-            if rows[0].since <= hold.t < rows[0].t:
-                found = lost_claims(seen, "chased", rows, {"technique": hold.technique, "held": hold.t - rows[0].since})
-                yield found._replace(refs=(*found.refs, hold.ref))
-                break
+        hold = next(seen.between(Submission, rows[0].since, rows[0].t - 1, seen.side), None)
+        if hold is not None:
+            found = lost_claims(seen, "chased", rows, {"technique": hold.technique, "held": hold.t - rows[0].since})
+            yield found._replace(refs=(*found.refs, hold.ref))
 
 
 def unused(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -70,7 +71,7 @@ def unused(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue
         if seen.place_at(ended).top != seen.side or seen.progressed(began, end):
             continue
-        if any(ended <= hold.t <= end for hold in seen.of(Submission, seen.side)):
+        if next(seen.between(Submission, ended, end, seen.side), None) is not None:
             continue
         facts = {"attempt": f"{name[:1].upper()}{name[1:]}", "clock": seen.clock(ended), "within": limits["within"]}
         yield Found("unused", ended, end, None, (ref,), facts)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator, Mapping
 
 from ...adjudication.sentences import CLAIMS
@@ -73,25 +74,26 @@ def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, 
     """The own attempt that ended last before ``began``, and when: a submission, a throw, a claim lost just then."""
     near = began - within
     found: list[tuple[Millis, str]] = []
-    attacks: list[Submission | Technique] = [*seen.of(Submission, seen.side), *seen.of(Technique, seen.side)]
-    for one in attacks:
-        ended = one.until if isinstance(one, Submission) else one.t
+    attacks: list[tuple[Millis, Submission | Technique]] = [
+        *((one.until, one) for one in seen.lasting_into(Submission, near, began, seen.side)),
+        *((one.t, one) for one in seen.between(Technique, near, began, seen.side)),
+    ]
+    for ended, one in attacks:
         if one.t < began and near <= ended:
             found.append((min(ended, began), f"{one.technique} at {_at(seen, one.t)}"))
     found += [
         (one.t, f"a {CLAIMS[one.claim]} that nearly came off at {_at(seen, one.t)}")
-        for one in seen.of(Near, seen.side)
-        if near <= one.t <= began
+        for one in seen.between(Near, near, began, seen.side)
     ]
     found += [
         (row.t, f"the {CLAIMS[row.claim]} at {_at(seen, row.since)}, not held")
-        for row in seen.verdict.missed
-        if row.to == seen.side and row.t == began and row.facts.get("ending") == "position"
+        for row in seen.missed_at(began)
+        if row.to == seen.side and row.facts.get("ending") == "position"
     ]
     found += [
         (pull.t, f"a pull that was caught at {_at(seen, pull.t)}")
-        for pull in seen.of(Pull)
-        if pull.by == seen.side and pull.caught and near <= pull.t <= began
+        for pull in seen.between(Pull, near, began, seen.side)
+        if pull.caught
     ]
     return max(found, default=None)
 
@@ -102,13 +104,14 @@ def _at(seen: Seen, t: Millis) -> str:
 
 def gripped(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """Held by a grip for long, and then something was lost."""
-    won = [row for row in seen.verdict.ledger if seen.gains(row)]
+    won = [(seen.began(row), number, row) for number, row in enumerate(seen.verdict.ledger) if seen.gains(row)]
+    won.sort(key=lambda one: one[:2])
     for grip in seen.of(Grip, seen.other):
         lasted = seen.clock(grip.until) - seen.clock(grip.t)
-        after = [row for row in won if grip.t < seen.began(row) <= grip.until + limits["within"]]
-        if lasted >= limits["least"] and after:
-            row = after[0]
-            began = seen.began(row)
+        low = bisect_right(won, grip.t, key=lambda one: one[0])
+        high = bisect_right(won, grip.until + limits["within"], key=lambda one: one[0])
+        if lasted >= limits["least"] and low < high:
+            began, _, row = min(won[low:high], key=lambda one: one[1])  # what was won first
             facts = {
                 "grip": grip.grip, "lasted": lasted, "clock": seen.clock(grip.t), "what": what(row),
                 "after": max(0, began - grip.until), "cost": str(loss_of([row], seen.side)),

@@ -23,8 +23,8 @@ def penalty(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue
         rows = [
             other
-            for other in seen.verdict.ledger
-            if other.t == row.t and other.observations == row.observations
+            for other in seen.rows_at(row.t)
+            if other.observations == row.observations
             and other.reason in ("penalty", "rung_advantage", "rung_two_points", "rung_minus_point", "fled")
             and (other.to == seen.side) == (other.reason in ("penalty", "rung_minus_point"))
         ]  # fmt: skip

@@ -44,7 +44,7 @@ def _missed(seen: Seen) -> Iterator[list[Unheld]]:
 def lost_claims(seen: Seen, kind: str, rows: list[Unheld], facts: Mapping[str, object] = {}) -> Found:
     """An error that is the loss of claims; the advantage for having come near is taken off."""
     seen.tell(rows)
-    consoled = [award for award in seen.verdict.ledger if _consoles(award, rows)]
+    consoled = [award for award in seen.rows_at(rows[0].t) if _consoles(award, rows)]
     sums = {"points": 0, "advantages": 0}
     for row in rows:
         n, tally = row.facts["worth"]

@@ -47,7 +47,7 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         ahead, by = seen.lead_in(change.t - 1)
         if ahead <= 0:
             continue
-        attacks = [one for one in seen.of(Submission, seen.side) if seen.since(change.t - 1) <= one.t <= change.t]
+        attacks = [*seen.between(Submission, seen.since(change.t - 1), change.t, seen.side)]
         how = f"{attacks[-1].technique} was tried from on top and the top was lost" if attacks else "the top was lost"
         after = _paid_after(seen, change.t)
         how += f"; {loss_of(after, seen.side)} followed" if after else ""
@@ -83,6 +83,6 @@ def idle(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         lasted = seen.clock(end) - seen.clock(since)
         if place.top != seen.other or place.position not in CONTROL or lasted < limits["least"]:
             continue
-        attempts = [*seen.of(Submission, seen.side), *seen.of(Technique, seen.side), *seen.of(Near, seen.side)]
-        if not any(since <= one.t < end for one in attempts):
+        tried = (one for kind in (Submission, Technique, Near) for one in seen.between(kind, since, end - 1, seen.side))
+        if next(tried, None) is None:
             yield Found("idle", since, end, None, (), {"lasted": lasted, "place": place.position})

@@ -1,0 +1,91 @@
+"""Where a match stood at any time of its footage: its clock, its place and its exchange, each defined here alone.
+
+    exchange 0        exchange 1
+    |-----------------|-----------------|
+    0                 start of 1        end of the match
+
+A moment at a boundary belongs to what begins there; the end of the match belongs to the last exchange. Of several
+places reached at one moment the last one counts. Every question is answered by bisection.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
+from itertools import accumulate
+
+from ..times import Millis
+from .places import STANDING, Place, passed_through
+
+
+class Timeline:
+    """What the stretches of running clock, the positions and the beginnings of exchanges of one verdict say."""
+
+    def __init__(
+        self,
+        running: Sequence[tuple[Millis, Millis]],
+        runs_on: bool,
+        positions: Sequence[tuple[Millis, Place]],
+        exchange_starts: Sequence[Millis],
+    ) -> None:
+        self._running, self._runs_on = running, runs_on
+        self._starts = [start for start, _ in running]
+        self._run_before = [0, *accumulate(stop - start for start, stop in running)]
+        self._reached, self._positions = [t for t, _ in positions], positions
+        self._exchange_starts = exchange_starts
+        self.places: list[tuple[Millis, Place]] = [(0, STANDING)]
+        """The places in order, from when; what is passed through is left out."""
+        for t, place in positions:
+            if not passed_through(place) and place != self.places[-1][1]:
+                self.places.append((t, place))
+        self._since = [t for t, _ in self.places]
+
+    def clock_at(self, t: Millis) -> Millis:
+        """The match clock at footage time ``t``; the last stretch of an unfinished log runs on."""
+        number = bisect_right(self._starts, t) - 1
+        if number < 0:
+            return 0
+        start, stop = self._running[number]
+        runs_on = self._runs_on and number == len(self._running) - 1
+        return self._run_before[number] + (t if runs_on else min(t, stop)) - start
+
+    def footage_at(self, clock: Millis) -> Millis:
+        """When in the footage the match clock showed ``clock``; past the last stretch it is counted on from its end."""
+        if not self._running:
+            return 0
+        number = max(0, bisect_left(self._run_before, clock) - 1)
+        if number == len(self._running):
+            return self._running[-1][1] + clock - self._run_before[-1]
+        return self._running[number][0] + clock - self._run_before[number]
+
+    def ran(self, start: Millis, end: Millis) -> Millis:
+        """How long the clock ran between two footage times, up to where the log stops."""
+        return self._stopped_at(end) - self._stopped_at(start)
+
+    def _stopped_at(self, t: Millis) -> Millis:
+        return self.clock_at(min(t, self._running[-1][1])) if self._running else 0
+
+    def running_at(self, t: Millis) -> bool:
+        """Whether the clock ran at ``t`` of the footage, within what was logged."""
+        number = bisect_right(self._starts, t) - 1
+        return number >= 0 and t < self._running[number][1]
+
+    def shown_at(self, t: Millis) -> Place | None:
+        """The position that was reached last at ``t``, also one that is passed through; None before the first."""
+        number = bisect_right(self._reached, t) - 1
+        return self._positions[number][1] if number >= 0 else None
+
+    def place_at(self, t: Millis) -> Place:
+        """The place at ``t``, which passing through something does not change."""
+        return self.places[self._number_at(t)][1]
+
+    def place_since(self, t: Millis) -> Millis:
+        """Since when the place at ``t`` is held."""
+        return self._since[self._number_at(t)]
+
+    def _number_at(self, t: Millis) -> int:
+        return max(0, bisect_right(self._since, t) - 1)
+
+    def exchange_at(self, t: Millis) -> int | None:
+        """The number of the exchange that a moment belongs to; of one before the first, the first. None without any."""
+        return max(0, bisect_right(self._exchange_starts, t) - 1) if self._exchange_starts else None

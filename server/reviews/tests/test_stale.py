@@ -1,0 +1,102 @@
+"""What is derived from a match follows every change of what it was derived from."""
+
+from __future__ import annotations
+
+from unittest import mock
+
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from matches.models import Match, Outcome
+from matches.outcomes import outcomes
+from matches.standing import standing
+from reviews.learning import stamp_of, taught
+from reviews.tests.base import LOG, ReviewCase
+
+TOE_HOLD = {
+    "t": 95,
+    "kind": "submission",
+    "by": "a",
+    "technique": "toe hold",
+    "threat": "attempt",
+    "until": 97,
+    "id": "toe",
+}
+OWN = "own-1"
+
+
+class Stale(ReviewCase):
+    def change(self, **values):
+        answer = self.call("patch", f"matches/{self.match_id}", values)
+        self.assertEqual(answer.status_code, 200, answer.content)
+
+    def test_another_belt_age_or_attire(self):
+        """A toe hold is from brown belt on: at blue it is the worst error of the match, which it ends."""
+        self.at("put", "observations/toe", TOE_HOLD)
+        self.change(belt="brown")
+        token = self.at("post", "links", {"days": 1}).json()["token"]
+        for setting in (
+            {"belt": "blue"},
+            {"belt": "brown"},
+            {"age": 15, "belt": "green"},
+            {"age": 24, "belt": "brown", "attire": "nogi"},
+        ):
+            with self.subTest(setting):
+                self.at("get", "prospects")
+                self.change(**setting)
+                found = {one["key"] for one in self.review()["found"]}
+                barred = "illegal-toe" in found
+                self.assertEqual(barred, setting.get("belt") in ("blue", "green"))
+                told = self.at("get", "prospects").json()
+                self.assertEqual(set(told["order"]), {chain["first"] for chain in self.review()["chains"]})
+                self.assertEqual(self.at("get", "report").status_code, 200)
+                self.assertEqual(self.at("get", "report.pdf").status_code, 200)
+                self.assertEqual(self.call("get", f"shared/{token}").status_code, 200)
+
+    def test_where_a_coach_s_own_error_began(self):
+        self.remark(OWN, title="Lost the grip", since=30, t=60, points=2)
+        before = self.at("get", "prospects").json()["swings"][OWN]
+        self.remark(OWN, since=59.5)
+        self.assertNotEqual(self.at("get", "prospects").json()["swings"][OWN], before)
+
+    def test_what_a_match_teaches_follows_its_setting(self):
+        rates, _, _ = taught(stamp_of(self.coach.pk))
+        self.assertEqual(rates.matches, 1)
+        self.at("put", "observations/toe", TOE_HOLD)
+        self.change(belt="brown")
+        whole = taught(stamp_of(self.coach.pk))[0].minutes
+        self.change(belt="blue")
+        self.assertLess(taught(stamp_of(self.coach.pk))[0].minutes, whole)  # it ends at the toe hold
+
+    def test_matches_that_are_not_over_or_empty_teach_nothing(self):
+        start, *_, end = LOG["observations"]
+        for observations in ([], [start], [start, end], LOG["observations"][:-1]):
+            self.set_up(log={**LOG, "observations": observations})
+        self.assertEqual(taught(stamp_of(self.coach.pk))[0].matches, 1)
+
+    def test_a_list_scores_each_revision_once(self):
+        for _ in range(3):
+            self.set_up(log=LOG)
+        first = self.call("get", "matches").json()
+        with mock.patch("matches.outcomes.standing") as scored:
+            self.assertEqual(self.call("get", "matches").json(), first)
+        scored.assert_not_called()
+        self.change(duration_ms=100_000)
+        self.at("delete", "observations/sweep")
+        with mock.patch("matches.outcomes.standing", wraps=standing) as scored:
+            self.call("get", "matches")
+        self.assertEqual(scored.call_count, 1)
+        Outcome.objects.update(core="an older one")
+        self.assertEqual(len(outcomes(Match.objects.all())), 4)
+        self.assertEqual(Outcome.objects.filter(core="an older one").count(), 0)
+
+    def test_a_list_asks_the_database_as_often_for_many_matches(self):
+        asked = []
+        for many in (2, 8):
+            for _ in range(many):
+                self.set_up(log=LOG)
+            self.call("get", "matches")
+            with CaptureQueriesContext(connection) as queries:
+                self.call("get", "matches")
+            asked.append(len(queries))
+        self.assertEqual(asked[0], asked[1])
