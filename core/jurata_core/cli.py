@@ -251,8 +251,26 @@ def _run(options: argparse.Namespace) -> None:
         raise OSError(errno.EBADF, "standard output is closed")
     reply = options.run(options)
     if reply is not None:
-        print(json.dumps(reply, ensure_ascii=False, indent=1))
+        for piece in _written(reply):
+            sys.stdout.write(piece)
     sys.stdout.flush()
+
+
+def _written(reply: Answer) -> Iterator[str]:
+    """JSON with a field a line, and of a list a row a line: to be read by people, and quickly written."""
+    for number, (name, value) in enumerate(reply.items()):
+        yield f"{',' if number else '{'}\n {_dumped(name)}: "
+        if isinstance(value, list) and value:
+            for at, row in enumerate(value):
+                yield f"{',' if at else '['}\n  {_dumped(row)}"
+            yield "\n ]"
+        else:
+            yield _dumped(value)
+    yield "\n}\n" if reply else "{}\n"
+
+
+def _dumped(value: Any) -> str:
+    return json.dumps(value, ensure_ascii=False)
 
 
 def _failed(message: str, status: int = 1) -> int:

@@ -128,6 +128,23 @@ class PublishedSchemas(unittest.TestCase):
 
 
 class Exports(unittest.TestCase):
+    def test_no_cell_is_a_formula(self):
+        """What a log brings along stands as text: a spreadsheet runs what begins with one of these signs (OWASP)."""
+        for sign in "=+-@":
+            hold_ = seen(
+                20, "submission", by="a", technique=f"{sign}HYPERLINK(1)", threat="close", until=25, id=f"{sign}1"
+            )
+            (row,) = csv.DictReader(io.StringIO(ledger_csv(adjudicate(read_log(log(start(), hold_, end()))))))
+            self.assertTrue(row["because"].startswith(f"'{sign}HYPERLINK"), row)
+            self.assertEqual(row["observations"], f"'{sign}1")
+            self.assertEqual(row["n"], "1")
+
+    def test_a_close_submission_that_wins_is_not_said_to_have_been_escaped(self):
+        hold_ = seen(20, "submission", by="a", technique="armbar", threat="close", until=25)
+        told = score(log(start(), hold_, end(25, how="submission", by="a", technique="armbar")))
+        self.assertEqual(told["because"], "The athlete won by armbar.")
+        self.assertNotIn("got out", str(told))
+
     def test_csv_adds_up(self):
         """Read back by the standard library's reader; the last row is the final score."""
         rng = random.Random(31)

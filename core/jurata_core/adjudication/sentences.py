@@ -76,7 +76,7 @@ SENTENCES = {
     "after a double pull this ruleset pays an advantage.{recount}",
     "lost": "{claims}: reached and not held ({held:span} of {needed:span}), {ending}: an advantage.",
     "near": "{claim:Claim}: judged by the scorer to have very nearly come off: an advantage.",
-    "close_submission": "{technique}: {to:who} had it close, {other:who} got out: an advantage.",
+    "close_submission": "{technique}: {to:who} had it close: an advantage.",
     # Penalties and what they lead to.
     "penalty": "{foul:foul}: penalty number {count} against {to:who}.",
     "rung_advantage": "Penalty number {count} of {other:who} gives {to:who} an advantage.",

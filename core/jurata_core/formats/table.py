@@ -26,6 +26,21 @@ def ledger_csv(verdict: Verdict) -> str:
         because = row.as_json()["because"]
         after = [score[side][tally] for side in SIDES for tally in TALLIES]
         writer.writerow(
-            [to_seconds(row.t), minutes(row.clock), row.to, row.kind, row.n, row.reason, because, cited, *after]
+            [
+                to_seconds(row.t),
+                minutes(row.clock),
+                row.to,
+                row.kind,
+                row.n,
+                row.reason,
+                _text(because),
+                _text(cited),
+                *after,
+            ]
         )
     return out.getvalue()
+
+
+def _text(words: str) -> str:
+    """Words that came with the log, so that no spreadsheet takes them for a formula."""
+    return f"'{words}" if words.startswith(("=", "+", "-", "@", "\t", "\r")) else words

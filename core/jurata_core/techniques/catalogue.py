@@ -5,6 +5,7 @@ from __future__ import annotations
 import difflib
 import json
 import unicodedata
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
@@ -115,8 +116,25 @@ def _nearest(key: str, keys: tuple[str, ...], most: int) -> list[str]:
     except ImportError:
         return difflib.get_close_matches(key, keys, n=most, cutoff=0.6)
     misspelt = process.extract(key, keys, scorer=fuzz.ratio, limit=most, score_cutoff=60)
-    found = misspelt or process.extract(key, keys, scorer=fuzz.WRatio, limit=most, score_cutoff=80)
-    return [spelled for spelled, _, _ in found]
+    if not misspelt:  # a name within a longer one has most of its letters in a row
+        shared = Counter(one for part in set(_parts(key)) for one in _by_part().get(part, ()))
+        alike = tuple(one for one, times in shared.items() if times * 2 >= len(set(_parts(one))))
+        misspelt = process.extract(key, alike, scorer=fuzz.WRatio, limit=most, score_cutoff=80)
+    return [spelled for spelled, _, _ in misspelt]
+
+
+@cache
+def _by_part() -> Mapping[str, tuple[str, ...]]:
+    """The spellings of the catalogue that have three letters in a row."""
+    found: dict[str, list[str]] = {}
+    for key in _by_spelling():
+        for part in dict.fromkeys(_parts(key)):
+            found.setdefault(part, []).append(key)
+    return {part: tuple(keys) for part, keys in found.items()}
+
+
+def _parts(key: str) -> list[str]:
+    return [key[at : at + 3] for at in range(max(1, len(key) - 2))]
 
 
 def lineage(technique: Technique) -> tuple[Technique, ...]:
