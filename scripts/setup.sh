@@ -128,7 +128,7 @@ start_database() {
   local folder=$1 port=$2 options=${3:-} bin noted; bin=$(postgres_bin)
   noted=$JURATA_DATA/$(basename "$folder").folder
   if [ ! -e "$folder/PG_VERSION" ]; then
-    if as_root test -e "$folder/PG_VERSION" || { [ -e "$folder" ] && [ -n "$(as_root ls -A "$folder")" ]; }; then
+    if [ -e "$folder" ] && { [ ! -r "$folder" ] || [ -n "$(ls -A "$folder")" ]; }; then
       fail "There is something in $folder that can't be used as a database from here.
 Nothing was changed. Look at it with sudo; if it is a database, give it back to the user it belonged to; if it is not, move it away."
     fi

@@ -5,9 +5,13 @@ from __future__ import annotations
 import itertools
 import subprocess
 
+from django.db import connection
 from playwright.sync_api import expect
 
+from footage.actions import hand_over
+from footage.models import Clip
 from footage.probe import frames_in, probe
+from footage.upkeep import upkeep
 from matches.logs import log_of
 from matches.models import Match
 from matches.parts import Part, lay_out, parts_of
@@ -204,6 +208,26 @@ class LookAgain(Journey):
         self.page.get_by_label("Show on the spine").select_option("officials")
         spine = self.page.get_by_test_id("spine")
         expect(spine).to_contain_text("but 2 points to the opponent by the officials")
+
+    def test_work_of_a_worker_that_died_is_taken_up_again(self):
+        """Its job stands as being done, and its heartbeat is a minute old."""
+        clip = self.clip()
+        hand_over(clip)
+        with connection.cursor() as cursor:
+            dead = (
+                "insert into procrastinate_workers (last_heartbeat) values (now() - interval '1 minute') returning id"
+            )
+            cursor.execute(dead)
+            (worker,) = cursor.fetchone()
+            cursor.execute(
+                "update procrastinate_jobs set status = 'doing', worker_id = %s, attempts = 1 where id = %s",
+                [worker, clip.job],
+            )
+        Clip.objects.filter(pk=clip.pk).update(work="working", progress=0.4)
+        upkeep.defer(timestamp=0)
+        self.work_once()
+        clip.refresh_from_db()
+        self.assertEqual((clip.work, clip.played_as), ("done", "video/webm"))
 
 
 class Parts(Journey):

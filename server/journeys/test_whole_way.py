@@ -105,6 +105,20 @@ class WholeWay(Journey):
         page.get_by_role("listitem").filter(has_text="Ada Brenn").get_by_role("button", name="Delete").click()
         expect(page.get_by_role("alert")).to_contain_text("has matches here")
 
+    def test_the_form_asks_the_division_for_the_length_of_a_match(self):
+        """Six minutes for an adult blue belt, five for a white one (common practice, no source); or as it is typed."""
+        self.sign_in("/matches/new")
+        page, length = self.page, self.page.get_by_label("Match length in minutes")
+        expect(length).to_have_value("")
+        page.get_by_label("Age at the event").fill("25")
+        page.get_by_label("Belt").first.select_option("blue")
+        expect(length).to_have_value("6")
+        page.get_by_label("Belt").first.select_option("white")
+        expect(length).to_have_value("5")
+        length.fill("4.5")
+        page.get_by_label("Belt").first.select_option("purple")
+        expect(length).to_have_value("4.5")
+
     def test_signing_out_leaves_nothing_on_the_screen(self):
         self.match(TRUTH)
         self.sign_in()

@@ -38,7 +38,7 @@ from roster.models import Athlete
 from rulebook.models import HouseRules
 
 #: Of each route and kind of input. For a longer run: JURATA_EXAMPLES=200 ./test config.tests.test_schema
-EXAMPLES = int(os.environ.get("JURATA_EXAMPLES", "8"))
+EXAMPLES = int(os.environ.get("JURATA_EXAMPLES", "5"))
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 TOKEN = "a-token-that-is-known-here"
 

@@ -9,7 +9,8 @@ import tempfile
 from pathlib import Path
 
 from django.conf import settings
-from django.test import SimpleTestCase
+from django.db import connection
+from django.test import SimpleTestCase, TestCase
 
 
 class Database(SimpleTestCase):
@@ -70,6 +71,13 @@ class Database(SimpleTestCase):
     def test_scripts_delete_no_folder_of_a_database(self):
         for name in ("start", "test", "scripts/setup.sh"):
             self.assertNotIn("rm -rf", (settings.ROOT / name).read_text("utf-8"), name)
+
+
+class Role(TestCase):
+    def test_the_server_s_own_role_rules_nothing(self):
+        with connection.cursor() as cursor:
+            cursor.execute("select rolsuper, rolcreaterole, rolbypassrls from pg_roles where rolname = current_user")
+            self.assertEqual(cursor.fetchone(), (False, False, False))
 
 
 class Secret(SimpleTestCase):

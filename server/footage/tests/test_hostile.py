@@ -71,7 +71,7 @@ class InLimits(ClipCase):
         return Clip.objects.get()
 
     def test_processor_time_and_output(self):
-        path = self.clip("testsrc=duration=20:size=640x480:rate=25").path
+        path = self.clip("testsrc=duration=10:size=320x240:rate=25").path
         into = ["-vf", "loop=100:100:0", "-f", "rawvideo", "-y", "file:out.raw"]
         for limits in (Limits(2 << 30, 1, 600, 1 << 40), Limits(2 << 30, 600, 600, 1 << 20)):
             with self.subTest(limits=limits), self.assertRaises(TooMuch):
@@ -95,8 +95,8 @@ class InLimits(ClipCase):
             probing.frames_in(clip.path, clip.demuxer)
 
     def test_pictures_stop_when_the_work_is_cancelled(self):
-        """ffmpeg is at work for minutes here; it is asked four times a second whether to go on."""
-        clip = self.clip("testsrc2=duration=60:size=1280x720:rate=30")
+        """Whether to go on is asked before the first of them, and then four times a second."""
+        clip = self.clip("testsrc2=duration=60:size=64x48:rate=10")
         asked = []
         with self.assertRaises(Stopped):
             make_pictures(source_of(clip), clip.beside("a.jpg"), clip.beside("b.jpg"), lambda: asked.append(1))
@@ -120,7 +120,7 @@ class InLimits(ClipCase):
             self.assertIsNone(options["user"])
 
     def test_a_cancelled_clip_is_let_go_at_once(self):
-        clip = self.clip("testsrc2=duration=20:size=640x360:rate=25")
+        clip = self.clip("testsrc2=duration=20:size=160x90:rate=25")
         begun = time.monotonic()
 
         def cancel(*_):
