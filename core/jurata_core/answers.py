@@ -75,15 +75,18 @@ def under_rulesets(raw: Any, rulesets: Sequence[Any] = ()) -> Answer:
 
 def review_of(raw: Any) -> Answer:
     """The athlete's errors in a log: cost, swing by the prior alone, and likely roots; and what was done well."""
-    from .chance import Model, prior, solve_together  # they need NumPy and SciPy, which scoring does not
-    from .review import Seen, done_well, errors, otherwise_json, suggested, swings, undone
+    from .chance import LONGEST_S, Model, prior, solve_together  # they need NumPy and SciPy, which scoring does not
+    from .review import Seen, Swing, done_well, errors, otherwise_json, suggested, swings, undone
 
     log = read_log(raw)
     seen = Seen(log, adjudicate(log))
     found = errors(seen)
     likely = suggested(seen, found)
-    model = Model(log.ruleset, max(1, round(log.duration / 1000)), prior())
-    (swung,) = solve_together(model, swings(seen, found, model))
+    seconds = max(1, round(log.duration / 1000))
+    swung: list[Swing | None] = [None] * len(found)
+    if max(seconds, seen.clock(seen.over) / 1000) <= LONGEST_S:
+        model = Model(log.ruleset, seconds, prior())
+        (swung,) = solve_together(model, swings(seen, found, model))
     told = [
         {
             **error.as_json(),

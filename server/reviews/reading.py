@@ -11,7 +11,7 @@ import numpy as np
 from django.shortcuts import get_object_or_404
 
 from config.errors import Refused
-from jurata_core.chance import Model, Rates, draw, solve_together
+from jurata_core.chance import LONGEST_S, Model, Rates, draw, solve_together
 from jurata_core.faults import FaultyInput
 from jurata_core.review import (
     Chain,
@@ -38,8 +38,6 @@ from matches.standing import standing
 from .learning import Stamp, stamp_of, taught
 from .models import Causes, Remark
 
-LONGEST_S = 3_600
-"""The chance is reckoned second by second: for matches of up to an hour."""
 DRAWS = 8
 """How many times the rates are drawn for the spread of the chance."""
 WITHIN = 1.28

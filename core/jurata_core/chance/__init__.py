@@ -8,11 +8,12 @@
 """
 
 from .moments import Moment, Moments, timeline
-from .rates import Rates, count, draw, fit, prior, together
+from .rates import LONGEST_S, Rates, count, draw, fit, prior, together
 from .recursion import Asking, Chance, Question, solve, solve_together
 from .spots import Model
 
 __all__ = [
+    "LONGEST_S",
     "Asking",
     "Chance",
     "Model",

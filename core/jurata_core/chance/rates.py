@@ -13,10 +13,12 @@ e.g. Gelman et al., "Bayesian Data Analysis", ch. 2).
 from __future__ import annotations
 
 import json
+from bisect import bisect_left, bisect_right
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
+from operator import attrgetter
 from pathlib import Path
 from typing import Any, Literal, NamedTuple
 
@@ -29,6 +31,9 @@ from ..match_log.observations import OTHER, SIDES, TOPLESS, End, Pull, Side, Sub
 from ..times import Millis
 
 MINUTE: Millis = 60_000
+LONGEST_S = 3_600
+"""The chance is reckoned second by second: for matches of up to an hour."""
+_time = attrgetter("t")
 
 
 class Event(NamedTuple):
@@ -174,8 +179,10 @@ def count(matches: Iterable[tuple[MatchLog, Verdict]]) -> Seen:
             continue
         number += 1
         stays = _stays(verdict)
+        attacks = _Attacks.of(log)
         for index, stay in enumerate(stays):
-            _count_stay(log, stay, stays[index + 1].place if index + 1 < len(stays) else None, counts, minutes)
+            after = stays[index + 1].place if index + 1 < len(stays) else None
+            _count_stay(attacks, log.ruleset.hold, stay, after, counts, minutes)
         _count_end(log, verdict, stays, counts)
     return Seen({band: dict(events) for band, events in counts.items()}, dict(minutes), number)
 
@@ -211,31 +218,43 @@ def _stays(verdict: Verdict) -> list[_Stay]:
     return stays
 
 
+class _Attacks(NamedTuple):
+    """What is looked for within a stay, in order of time."""
+
+    close: list[Submission]
+    pulls: list[Pull]
+
+    @classmethod
+    def of(cls, log: MatchLog) -> _Attacks:
+        close = [seen for seen in log.observations if isinstance(seen, Submission) and seen.threat == "close"]
+        return cls(close, [seen for seen in log.observations if isinstance(seen, Pull)])
+
+
 def _count_stay(
-    log: MatchLog,
+    attacks: _Attacks,
+    hold: Millis,
     stay: _Stay,
     after: Place | None,
     counts: dict[Band, dict[Event, int]],
     minutes: dict[Band, float],
 ) -> None:
-    hold = log.ruleset.hold
     minutes[Band(stay.place, True)] += min(hold, stay.lasted) / MINUTE
     minutes[Band(stay.place, False)] += max(0, stay.lasted - hold) / MINUTE
     if after is not None and not stay.cut:
-        puller = _puller(log, stay, after)
+        puller = _puller(attacks.pulls, stay, after)
         event = Event("move", after, None) if puller is None else Event("pull", after, puller)
         counts[Band(stay.place, stay.lasted < hold)][event] += 1
-    for seen in log.observations:
-        if isinstance(seen, Submission) and seen.threat == "close" and stay.start <= seen.t < stay.end:
-            counts[Band(stay.place, seen.t - stay.start < hold)][Event("close", None, seen.by)] += 1
+    first, last = (bisect_left(attacks.close, t, key=_time) for t in (stay.start, stay.end))
+    for seen in attacks.close[first:last]:
+        counts[Band(stay.place, seen.t - stay.start < hold)][Event("close", None, seen.by)] += 1
 
 
-def _puller(log: MatchLog, stay: _Stay, after: Place) -> Side | None:
+def _puller(pulls: list[Pull], stay: _Stay, after: Place) -> Side | None:
     """Who sat down, where that is how standing became a guard."""
     if stay.place.position != "standing" or after.position != "guard":
         return None
-    pulls = [seen for seen in log.observations if isinstance(seen, Pull) and stay.start <= seen.t <= stay.end]
-    return next((seen.by for seen in pulls if seen.by != "both" and seen.by != after.top), None)
+    within = pulls[bisect_left(pulls, stay.start, key=_time) : bisect_right(pulls, stay.end, key=_time)]
+    return next((seen.by for seen in within if seen.by != "both" and seen.by != after.top), None)
 
 
 def _count_end(log: MatchLog, verdict: Verdict, stays: list[_Stay], counts: dict[Band, dict[Event, int]]) -> None:
