@@ -17,6 +17,7 @@ from procrastinate.jobs import Status
 from config.errors import Refused
 
 from .actions import finish, hand_over, sweep
+from .files import clips_folder, make_private
 from .models import Clip
 from .tasks import MOST_TRIES, UNDER_WAY
 
@@ -41,7 +42,10 @@ async def upkeep(context: JobContext, timestamp: int) -> None:
 
 
 def mend() -> None:
-    """Finish or sweep uploads, give up on what has no job any more, and prepare old clips as new ones are."""
+    """Finish or sweep uploads, give up on what has no job any more, and treat old clips as new ones are."""
+    for path in clips_folder().iterdir():
+        with suppress(FileNotFoundError):  # it was a partial file
+            make_private(path)
     sweep()
     for clip in Clip.objects.filter(state=Clip.State.UPLOADING):
         with suppress(Refused):  # it is no clip, or somebody is at it

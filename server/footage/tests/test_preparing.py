@@ -137,9 +137,12 @@ class Preparing(ClipCase):
         mend()
         clip.refresh_from_db()
         self.assertEqual((clip.state, clip.work, clip.trouble), ("failed", "failed", CUT_OFF))
-        Clip.objects.update(state="ready", work="done", played_as="")  # as it was before copies were always made
+        # As it was before copies were always made and files were private.
+        Clip.objects.update(state="ready", work="done", played_as="")
+        clip.path.chmod(0o644)
         mend()
         self.assertEqual(Clip.objects.get().work, "waiting")
+        self.assertEqual(clip.path.stat().st_mode & 0o777, 0o600)
 
     def test_nothing_that_a_phone_wrote_into_a_file_is_served(self):
         """Place and device as phones write them: tags of the file and of its streams, chapters, a track of data."""
