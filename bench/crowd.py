@@ -179,18 +179,18 @@ def measured(many: int, players: str, halves: int, seconds: float) -> None:
     with coaches(many) as all_coaches:
         django.db.connections.close_all()
         end, answers = context.Event(), context.Queue()
-        beside = []
+        helpers = []
         if players != "none":
-            beside.append(context.Process(target=play, args=(all_coaches, players == "paused", end)))
+            helpers.append(context.Process(target=play, args=(all_coaches, players == "paused", end)))
         if halves:
-            beside.append(context.Process(target=half_requests, args=(halves, end)))
-        for process in beside:
+            helpers.append(context.Process(target=half_requests, args=(halves, end)))
+        for process in helpers:
             process.start()
         time.sleep(2)
         log_keys(all_coaches, seconds, answers)
         took, errors = answers.get()
         end.set()
-        for process in beside:
+        for process in helpers:
             process.join(5)
             process.kill()
     cuts = statistics.quantiles(took, n=20)

@@ -106,7 +106,7 @@ new_password() { # into a file
   [ -s "$1" ] || (umask 077; od -An -N24 -tx1 /dev/urandom | tr -d ' \n' >"$1.new" && mv "$1.new" "$1")
 }
 
-# Makes a database beside its place and then moves it there: a folder of that name is always a whole one.
+# Makes a database under another name and then moves it: a folder with the right name is always a whole database.
 make_database() {
   local folder=$1 bin=$2 making
   making=$folder.making-$$

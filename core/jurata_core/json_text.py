@@ -1,4 +1,4 @@
-"""JSON as text from outside: read to values, with one sentence where it is none."""
+"""JSON that comes from outside as text: read to values, or refused with one sentence that says where it is wrong."""
 
 from __future__ import annotations
 

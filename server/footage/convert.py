@@ -1,6 +1,6 @@
 """What ffmpeg makes of a clip: a copy that seeks well, a poster, and a strip of thumbnails.
 
-Nothing that a phone or a camera wrote beside picture and sound (place, device, owner) gets into any of them.
+Only picture and sound get into them: no place, device or owner that a phone or a camera wrote into the file.
 """
 
 from __future__ import annotations
@@ -96,7 +96,7 @@ def convert(source: Source, arguments: list[str], folder: Path, length_ms: int, 
     most = LEAST_S + SLOWEST * source.duration_ms // 1000
     memory = LEAST_MEMORY + PICTURES_HELD * BYTES_A_PIXEL * source.pixels
     limits = Limits(memory, cpu=most, wall=10 * most, output=settings.LARGEST_CLIP)
-    done = [0.0]  # the latest share; it is told between two lines too, so that a cancelled run is killed
+    done = [0.0]  # the latest share; progress is asked between two lines too, so that a cancelled run is killed
     command = ["-y", "-nostdin", "-progress", "pipe:1", *arguments]
     for line in run("ffmpeg", command, folder, limits, lambda: progress(done[0])):
         name, _, value = line.strip().partition("=")

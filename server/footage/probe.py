@@ -127,18 +127,18 @@ def frames_in(path: Path, demuxer: str, go_on: Callable[[], bool] = lambda: True
 
 def _ask(path: Path) -> dict[str, Any]:
     asked = ["-show_format", "-show_streams", "-of", "json", *reading(path)]
-    told, size = [], 0
+    lines, size = [], 0
     try:
         for line in run("ffprobe", asked, path.parent, TO_PROBE):
             size += len(line)
             if size > MEBI:
                 raise Refused("no_video", DAMAGED, 422)
-            told.append(line)
+            lines.append(line)
     except TookTooLong:
         raise
     except NotMade:
         raise Refused("no_video", DAMAGED, 422) from None
-    found: dict[str, Any] = json.loads("\n".join(told) or "{}")
+    found: dict[str, Any] = json.loads("\n".join(lines) or "{}")
     if not found.get("format"):
         raise Refused("no_video", DAMAGED, 422)
     return found

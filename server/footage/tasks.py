@@ -171,13 +171,13 @@ class Reporter:
     def __init__(self, rows: QuerySet[Any], ending: Callable[[], bool] = lambda: False) -> None:
         self.working = rows.filter(work=Clip.Work.WORKING)
         self.ending = ending
-        self.told = self.share = 0.0
+        self.reported_at = self.share = 0.0
 
     def __call__(self, share: float) -> bool:
         now, self.share = time.monotonic(), share
-        if now - self.told < TELL_EVERY:
+        if now - self.reported_at < TELL_EVERY:
             return True
-        self.told = now
+        self.reported_at = now
         return not self.ending() and bool(self.working.update(progress=share))
 
     def go_on(self) -> bool:

@@ -56,11 +56,13 @@ TRUTH: dict[str, Any] = {
 
 
 def filmed(log: dict[str, Any]) -> Path:
-    """The clip that the simulated camera makes of a log; filmed once."""
+    """The clip that the simulated camera makes of a log; filmed once, or once by each process of a parallel run."""
     name = zlib.crc32(json.dumps(log).encode())
     path = Path(settings.DATA) / f"filmed-{name:08x}.webm"
     if not path.exists():
-        film((log, path))
+        own = path.with_name(f"{path.stem}-{os.getpid()}.webm")
+        film((log, own))
+        own.replace(path)
     return path
 
 

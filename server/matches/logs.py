@@ -19,7 +19,7 @@ def ruleset_title(raw: Any) -> str:
     return "Unknown ruleset" if ruleset is None else titled(ruleset, raw)
 
 
-def told(match: Match, text: str) -> str:
+def with_names(match: Match, text: str) -> str:
     """A sentence of the core with the names of the two in it."""
     return named(text, match.athlete.name, match.opponent)
 

@@ -31,7 +31,7 @@ from jurata_core.review import (
 )
 from jurata_core.review.prospects import Prospects, chances_of, prospects
 from jurata_core.times import to_seconds
-from matches.logs import told
+from matches.logs import with_names
 from matches.models import Match
 from matches.standing import standing
 
@@ -89,16 +89,16 @@ def _worded(match: Match, error: Error, remark: Remark | None) -> Error:
     said = remark or Remark()
     return replace(
         error,
-        title=said.title or told(match, error.title),
-        because=said.because or told(match, error.because),
-        instead=said.instead or told(match, error.instead),
+        title=said.title or with_names(match, error.title),
+        because=said.because or with_names(match, error.because),
+        instead=said.instead or with_names(match, error.instead),
     )
 
 
 def otherwise_of(match: Match, found: Reviewed, members: list[Error]) -> dict[str, Any] | None:
     """What the match would have come to with some errors gone otherwise, in a sentence with the names."""
     other = otherwise_json(found.seen, undone(found.seen, members))
-    return None if other is None else {**other, "because": told(match, other["because"])}
+    return None if other is None else {**other, "because": with_names(match, other["because"])}
 
 
 def causes_of(owner: int) -> list[str]:
@@ -133,7 +133,7 @@ def review_json(match: Match) -> dict[str, Any]:
         "found": rows,
         "chains": [_chain_json(match, found, chain) for chain in found.chains],
         "causes": causes_of(match.owner_id),
-        "well": [told(match, one) for one in done_well(found.seen)],
+        "well": [with_names(match, one) for one in done_well(found.seen)],
     }
 
 

@@ -13,7 +13,7 @@ from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES
 from jurata_core.review import Error, done_well, regained, undone
 from jurata_core.times import minutes, to_seconds
-from matches.logs import ruleset_title, told
+from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
 from .models import Link, Remark
@@ -37,7 +37,7 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     found, outlook = reviewed(match), outlook_of(match)
     verdict = found.seen.verdict
     written = getattr(match, "report", None)
-    well = written.well if written and written.well else told(match, next(iter(done_well(found.seen)), ""))
+    well = written.well if written and written.well else with_names(match, next(iter(done_well(found.seen)), ""))
     ticked = set(match.ticks.values_list("key", flat=True))
     cuts = {cut.key: cut for cut in match.cuts.filter(work=Clip.Work.DONE)}
     standing = {chain.root for chain in found.chains}
@@ -52,7 +52,7 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
         "ruleset": ruleset_title(match.ruleset),
         "score": {side: dict(tally) for side, tally in verdict.score.items()},
         "result": {"winner": verdict.result.winner, "method": verdict.result.method},
-        "because": told(match, verdict.summary()["because"]),
+        "because": with_names(match, verdict.summary()["because"]),
         "greeting": written.greeting if written else "",
         "well": well,
         "mattered": mattered,

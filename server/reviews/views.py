@@ -23,7 +23,7 @@ from jurata_core.audit import OpenQuestion, audit, questions
 from jurata_core.formats.captions import captions
 from jurata_core.formats.sheet import score_sheet
 from jurata_core.formats.table import ledger_csv
-from matches.logs import ruleset_title, told
+from matches.logs import ruleset_title, with_names
 from matches.models import Match
 from matches.standing import Standing, standing
 from matches.views import MatchSerializer, own_match, shown_parts, signed_in
@@ -254,7 +254,7 @@ class QuestionsPageView(APIView):
     def get(self, request: Request, match: uuid.UUID, form: str) -> HttpResponse:
         """The same as a page to print: ``html`` or ``pdf``."""
         found = own_match(request, match)
-        asked = [told(found, one.text) for one in _questions(found)]
+        asked = [with_names(found, one.text) for one in _questions(found)]
         shown: dict[str, Any] = {"match": found, "ruleset": ruleset_title(found.ruleset), "questions": asked}
         page = "reviews/questions.html"
         if form == "pdf":

@@ -62,13 +62,13 @@ def _undone(seen: Seen, errors: Sequence[Error]) -> Again | None:
 
 def _turned(errors: Iterable[Error]) -> list[tuple[Found, list[Award]]]:
     """What is turned for each error, so that no row is turned twice."""
-    told: set[int] = set()
+    turned: set[int] = set()
     found = []
     for error in errors:
         if error.found.drop:
             continue  # its rows go with the observation
-        rows = [row for row in error.found.rows if id(row) not in told]
-        told.update(map(id, rows))
+        rows = [row for row in error.found.rows if id(row) not in turned]
+        turned.update(map(id, rows))
         found.append((error.found, rows))
     return found
 

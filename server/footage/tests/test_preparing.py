@@ -95,7 +95,7 @@ class Preparing(ClipCase):
 
         def cancelled_meanwhile(source, into, widest, progress):
             Clip.objects.update(work="cancelled", state="failed")
-            progress.told = 0  # half a second later
+            progress.reported_at = 0  # half a second later
             went_on.append(progress(0.5))
             raise Stopped
 
