@@ -9,10 +9,14 @@ import tempfile
 import time
 import unittest
 from pathlib import Path
+from unittest import mock
+
+from rapidfuzz import fuzz, process
 
 from jurata_core.answers import score
 from jurata_core.faults import FaultyInput
 from jurata_core.json_text import parse_json, unstorable
+from jurata_core.techniques import suggestions
 
 from .making import at, end, log, start
 
@@ -166,3 +170,15 @@ class Text(unittest.TestCase):
         with self.assertRaises(FaultyInput) as caught:
             score(log({**start(), "id": 7}, {**end(9), "id": "#7"}))
         self.assertEqual(caught.exception.faults[0].code, "duplicate")
+
+
+class UnknownNames(unittest.TestCase):
+    def test_only_names_with_letters_in_common_are_compared_at_length(self):
+        """A log may hold thousands of unknown names, and the measure for a name within a longer one is slow."""
+        with mock.patch("rapidfuzz.process.extract", wraps=process.extract) as compared:
+            for number in range(20):
+                suggestions(f"a strange thing of mine, number {number}")
+        slow = [len(call.args[1]) for call in compared.call_args_list if call.kwargs["scorer"] is fuzz.WRatio]
+        self.assertEqual(len(slow), 20)
+        self.assertLess(max(slow), 40)
+        self.assertIn("armbar", suggestions("my favourite armbar from the top"))
