@@ -125,8 +125,8 @@ def _sequence(
     seen = _observations(claim, twist, side, division, ruleset, rng)
     verdict = adjudicate(_log(seen, division, ruleset))
     lines = tuple(_told(one) for one in seen)
-    told = [(row.t, row.as_json()["because"]) for row in verdict.ledger]
-    told += [(row.t, row.as_json()["because"]) for row in verdict.missed]
+    told = [(row.t, row.because) for row in verdict.ledger]
+    told += [(row.t, row.because) for row in verdict.missed]
     because = " ".join(said for _, said in sorted(told)) or "Nothing was reached."
     if topic == "why":
         options = [*(said for said in _TWISTS.values() if said), _NEVER]

@@ -10,7 +10,7 @@ from .adjudication import Verdict
 from .adjudication.places import CONTROL
 from .adjudication.sentences import PLACES, WHO
 from .match_log import MatchLog
-from .match_log.observations import Call, Exchange, Foul, Grip, Observation, Side, Submission
+from .match_log.observations import Call, ExchangeStart, Foul, Grip, Observation, Side, Submission
 from .scoreboard import Check
 from .times import Millis, minutes, span, to_seconds
 
@@ -55,7 +55,7 @@ def prompts(log: MatchLog, verdict: Verdict, checks: list[Check] | None = None) 
 
 def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
     """Stretches of running clock under one side's control with nothing logged in them."""
-    counted = [seen for seen in log.observations if not isinstance(seen, Call | Grip | Exchange)]
+    counted = [seen for seen in log.observations if not isinstance(seen, Call | Grip | ExchangeStart)]
     moments = sorted({seen.t for seen in counted} | {end for seen in counted for end in _until(seen)})
     if verdict.result.t is None and verdict.clock_running and moments:
         moments.append(moments[-1])

@@ -6,6 +6,7 @@ from dataclasses import asdict, dataclass
 from itertools import groupby
 from typing import Any, Literal
 
+from .adjudication.at_once import AT_ONCE
 from .divisions import BELTS, OLDEST, RANK, Division, age_class, allowed_belts, doubts, match_length
 from .legality import Status, legality
 from .rulesets import Ruleset
@@ -210,10 +211,7 @@ _TIES = {
 
 
 def _pulls(ruleset: Ruleset) -> list[Rule]:
-    rules = []
-    if ruleset.pull_cost:
-        cost = f"{ruleset.pull_cost} point{'s' if ruleset.pull_cost > 1 else ''}"
-        rules.append(Rule("Pulling guard", f"Costs {cost} once points are open."))
+    rules = [Rule(rule.topic, said) for rule in AT_ONCE if (said := rule.said(ruleset))]
     if ruleset.pull_caught == "takedown":
         rules.append(Rule("Pulled with a leg caught", "Counts as the other's takedown."))
     if ruleset.double_pull_top != "none":

@@ -14,10 +14,11 @@ from typing import Any
 
 from .adjudication import Verdict, adjudicate
 from .adjudication.fold import advance, begin, result
+from .adjudication.rows import Result
 from .adjudication.sentences import WHO
 from .adjudication.state import State
 from .adjudication.steps import take
-from .adjudication.verdict import Result, Tallies
+from .adjudication.verdict import Tallies
 from .match_log import MatchLog
 from .match_log.observations import Observation, Ref, Side
 from .times import Millis, minutes
@@ -33,7 +34,7 @@ MOST_ALONE = 50
 
 
 @dataclass(frozen=True, slots=True)
-class Outcome:
+class Scenario:
     """How the match comes out in one way of taking the unsure observations."""
 
     score: Tallies
@@ -74,7 +75,7 @@ class Deciding:
 
 @dataclass(frozen=True, slots=True)
 class Range:
-    """The outcomes with none, with all, and the worst and best for the athlete over all ways.
+    """The scenarios with none, with all, and the worst and best for the athlete over all ways.
 
     Where ``exact`` is false, more ways were possible than were followed: the true
     range reaches at least as far as this one.
@@ -82,10 +83,10 @@ class Range:
 
     unsure: tuple[Ref, ...]
     exact: bool
-    none: Outcome
-    all: Outcome
-    worst: Outcome
-    best: Outcome
+    none: Scenario
+    all: Scenario
+    worst: Scenario
+    best: Scenario
     deciding: tuple[Deciding, ...]
 
     @property
@@ -116,19 +117,19 @@ class Range:
 def range_of(log: MatchLog, verdict: Verdict) -> Range:
     """The range of ``verdict``, which is the adjudication of ``log``."""
     unsure = [seen for seen in log.observations if not seen.sure]
-    everything = Outcome(verdict.score, verdict.result, ())
+    everything = Scenario(verdict.score, verdict.result, ())
     if not unsure:
         return Range((), True, everything, everything, everything, everything, ())
     refs = tuple(seen.ref for seen in unsure)
     ways, exact = _every_way(log, _most_ways(log, len(unsure)))
-    outcomes = [Outcome(way.state.score, result(way.state), tuple(way.left_out)) for way in ways]
+    scenarios = [Scenario(way.state.score, result(way.state), tuple(way.left_out)) for way in ways]
     return Range(
         unsure=refs,
         exact=exact,
         none=_without(log, unsure),
         all=everything,
-        worst=min(outcomes, key=lambda outcome: outcome.standing),
-        best=max(outcomes, key=lambda outcome: outcome.standing),
+        worst=min(scenarios, key=lambda scenario: scenario.standing),
+        best=max(scenarios, key=lambda scenario: scenario.standing),
         deciding=_deciding(log, unsure, verdict),
     )
 
@@ -184,11 +185,11 @@ def _merged(ways: list[_Way]) -> list[_Way]:
     return list(kept.values())
 
 
-def _without(log: MatchLog, left_out: Sequence[Observation]) -> Outcome:
+def _without(log: MatchLog, left_out: Sequence[Observation]) -> Scenario:
     gone = {seen.index for seen in left_out}
     kept = tuple(seen for seen in log.observations if seen.index not in gone)
     verdict = adjudicate(replace(log, observations=kept))
-    return Outcome(verdict.score, verdict.result, tuple(seen.ref for seen in left_out))
+    return Scenario(verdict.score, verdict.result, tuple(seen.ref for seen in left_out))
 
 
 def _deciding(log: MatchLog, unsure: Sequence[Observation], verdict: Verdict) -> tuple[Deciding, ...]:

@@ -5,11 +5,29 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, fields, replace
-from typing import Any
+from typing import Any, assert_never
 
 from .adjudication import Verdict, adjudicate
+from .adjudication.at_once import rule_of
+from .adjudication.places import ClaimKind
+from .adjudication.reasons import (
+    ByDisqualification,
+    CloseSubmission,
+    CoachRuling,
+    Fled,
+    Held,
+    HeldAdvantage,
+    Lost,
+    NearScore,
+    PaidAtOnce,
+    Penalty,
+    RungAdvantage,
+    RungMinusPoint,
+    RungTwoPoints,
+    claims_of,
+)
+from .adjudication.rows import Award, UnpaidClaim
 from .adjudication.sentences import CLAIMS, amount
-from .adjudication.verdict import Award, Unheld
 from .match_log import MatchLog
 from .rulesets import Ruleset
 from .times import to_seconds
@@ -101,7 +119,7 @@ def _differences(own: Verdict, own_rules: Ruleset, verdict: Verdict, rules: Rule
     """Rows paired by what they are for; pairs with equal numbers are no difference."""
     ours, theirs = _by_event(own.ledger), _by_event(verdict.ledger)
     found = []
-    for event in ours.keys() | theirs.keys():
+    for event in dict.fromkeys([*ours, *theirs]):
         left, right = ours.get(event, []), theirs.get(event, [])
         for index in range(max(len(left), len(right))):
             there = left[index] if index < len(left) else None
@@ -120,7 +138,8 @@ def _by_event(rows: Sequence[Award]) -> dict[tuple[Any, ...], list[Award]]:
     """Ledger rows by what they were given for: the observations, the side, the kind and the claim."""
     found = defaultdict(list)
     for row in rows:
-        found[row.observations, row.to, row.kind, row.reason, row.facts.get("claim")].append(row)
+        claims = () if isinstance(row.reason, Lost) else claims_of(row.reason)
+        found[row.observations, row.to, row.kind, row.reason.code, claims].append(row)
     return found
 
 
@@ -133,42 +152,39 @@ def _other_number(here: Award, rules: Ruleset, there: Award, own: Ruleset) -> st
 
 def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
     """Why a row of one verdict is not in ``verdict``, by the rule of ``rules`` that says so."""
-    title, claim = rules.title, row.facts.get("claim")
-    ended = verdict.result.t
-    if ended is not None and (row.t > ended or (row.t == ended and verdict.result.method == "disqualification")):
-        return f"Under {title} the match is over before it: {verdict.as_json()['because']}"
+    title, ended = rules.title, verdict.result.t
+    disqualified = isinstance(verdict.result.how, ByDisqualification)
+    if ended is not None and (row.t > ended or (row.t == ended and disqualified)):
+        return f"Under {title} the match is over before it: {verdict.result.because}"
     if row.kind == "advantages" and not rules.advantages:
         return f"{title} has no advantages."
-    if row.reason == "pull_cost":
-        return f"Under {title} a pull costs nothing{_unless_closed(rules)}."
-    if row.reason.startswith("rung_"):
-        return f"The ladder of {title} does not give it: {', '.join(rules.ladder)}."
-    if row.facts.get("foul") == "double_pull":
-        limit = rules.double_pull_limit
-        return f"{title} sets {f'a limit of {limit:g} s' if limit else 'no limit'} on sitting together."
-    if row.reason == "lost":
-        return f"Under {title} the claim was not lost, or was worth nothing."
-    unpaid = _unpaid(row, verdict)
-    if unpaid is not None:
-        return f"{title}: {unpaid.as_json()['because']}"
-    if claim == "double_pull_top" or row.reason == "held_advantage":
-        return f"{title} gives {rules.double_pull_top.replace('none', 'nothing')} for coming on top of a double pull."
-    if claim is not None:
-        return f"{title} gives nothing for this {CLAIMS[claim]}."
-    return f"{title} does not give it."
+    match row.reason:
+        case PaidAtOnce(code=code):
+            return rule_of(code).missing(rules)
+        case RungAdvantage() | RungTwoPoints() | RungMinusPoint():
+            return f"The ladder of {title} does not give it: {', '.join(rules.ladder)}."
+        case Penalty(foul="double_pull"):
+            limit = rules.double_pull_limit
+            return f"{title} sets {f'a limit of {limit:g} s' if limit else 'no limit'} on sitting together."
+        case Lost():
+            return f"Under {title} the claim was not lost, or was worth nothing."
+        case Held(claim=claim) | HeldAdvantage(claim=claim) | NearScore(claim=claim):
+            unpaid = _unpaid(row, claim, verdict)
+            if unpaid is not None:
+                return f"{title}: {unpaid.because}"
+            if claim == "double_pull_top":
+                worth = rules.double_pull_top.replace("none", "nothing")
+                return f"{title} gives {worth} for coming on top of a double pull."
+            return f"{title} gives nothing for this {CLAIMS[claim]}."
+        case CloseSubmission() | Penalty() | Fled() | CoachRuling():
+            return f"{title} does not give it."
+        case _:
+            assert_never(row.reason)
 
 
-def _unless_closed(rules: Ruleset) -> str:
-    return " before points open" if rules.pull_cost else ""
-
-
-def _unpaid(row: Award, verdict: Verdict) -> Unheld | None:
+def _unpaid(row: Award, claim: ClaimKind, verdict: Verdict) -> UnpaidClaim | None:
     """The claim of ``row`` as ``verdict`` has it, unpaid."""
-    for unheld in (*verdict.missed, *verdict.unpaid, *verdict.open):
-        if (
-            unheld.to == row.to
-            and unheld.claim == row.facts.get("claim")
-            and unheld.observations[:1] == row.observations[:1]
-        ):
-            return unheld
+    for unpaid in (*verdict.missed, *verdict.unpaid, *verdict.open):
+        if unpaid.to == row.to and unpaid.claim == claim and unpaid.observations[:1] == row.observations[:1]:
+            return unpaid
     return None

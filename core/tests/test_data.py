@@ -3,11 +3,23 @@
 import random
 import string
 import unittest
+from dataclasses import fields
+from typing import get_args
 
 import jsonschema
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.adjudication.sentences import CLAIMS, PLACES, SENTENCES
+from jurata_core.adjudication.at_once import AT_ONCE
+from jurata_core.adjudication.reasons import (
+    AwardReason,
+    Cause,
+    Consequence,
+    Doubt,
+    Method,
+    PaidAtOnce,
+    UnpaidReason,
+)
+from jurata_core.adjudication.sentences import CLAIMS, PLACES
 from jurata_core.divisions import BELTS, Division
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.schema import observation_schemas
@@ -131,28 +143,54 @@ class Sentences(unittest.TestCase):
         self.assertLessEqual(set(CLAIM_KINDS), set(CLAIMS))
         self.assertEqual(set(POSITIONS), set(PLACES))
 
-    def test_every_reason_given_on_random_logs_is_told_whole(self):
+    def test_every_reason_given_on_random_logs_is_said_whole(self):
         rng = random.Random(3)
-        told = set()
+        given = set()
         for _ in range(1500):
             verdict = adjudicate(read_log(random_log(rng)))
             raw = verdict.as_json()
             for name in ("ledger", "missed", "open", "unpaid", "warnings"):
                 for row in raw[name]:
-                    told.add(row["reason"])
+                    given.add(row["reason"])
                     self.assertRegex(row["because"], r"^[A-Z][^{}]*[.?]$")
             self.assertRegex(raw["because"], r"^[A-Z][^{}]*\.$")
-            told |= {row.consequence for row in verdict.barred}
+            given |= {row.consequence.code for row in verdict.illegal}
         # What random logs reach is most of what there is; the rest are results and their causes.
-        untold = {name for name in SENTENCES if not name.startswith(("result_", "cause_"))} - told
-        self.assertEqual(
-            untold - {"unknown_setting", "never_started", "held_advantage", "missed_under_submission"}, set()
-        )
+        rows = {code for kind in (AwardReason, UnpaidReason, Consequence, Doubt) for code in codes(kind)}
+        rare = {"unknown_setting", "never_started", "held_advantage", "missed_under_submission"}
+        self.assertEqual(rows - given - rare, set())
 
-    def test_sentences_name_only_facts(self):
-        for reason, text in SENTENCES.items():
-            fields = [field for _, field, _, _ in string.Formatter().parse(text) if field is not None]
-            self.assertTrue(all(field.isidentifier() for field in fields), reason)
+    def test_sentences_ask_for_facts_that_there_are(self):
+        facts = {
+            AwardReason: {"to", "n", "kind"},
+            UnpaidReason: {"to", "claim", "held", "needed"},
+            Consequence: set(),
+            Method: {"winner"},
+            Cause: set(),
+            Doubt: set(),
+        }
+        for kind, row in facts.items():
+            for reason in get_args(kind):
+                if reason is PaidAtOnce:
+                    continue  # its sentence is its rule's, below
+                asked = {field for _, field, _, _ in string.Formatter().parse(reason.sentence) if field is not None}
+                self.assertLessEqual(asked, row | {field.name for field in fields(reason)}, reason)
+        for rule in AT_ONCE:
+            asked = {field for _, field, _, _ in string.Formatter().parse(rule.sentence) if field is not None}
+            self.assertLessEqual(asked, {"to", "n", "kind"}, rule.code)
+
+    def test_a_code_is_one_reason(self):
+        for kind in (AwardReason, UnpaidReason, Consequence, Method, Cause):
+            found = [reason.code for reason in get_args(kind) if reason is not PaidAtOnce]
+            self.assertEqual(len(found), len(set(found)))
+
+
+def codes(kind):
+    """The codes that a union of reasons can give; those of the rules that pay at once among them."""
+    reasons = get_args(kind)
+    return {reason.code for reason in reasons if reason is not PaidAtOnce} | (
+        {rule.code for rule in AT_ONCE} if PaidAtOnce in reasons else set()
+    )
 
 
 class Schemas(unittest.TestCase):

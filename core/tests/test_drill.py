@@ -4,6 +4,7 @@ import random
 import unittest
 
 from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.reasons import claims_of
 from jurata_core.answers import ask_legality
 from jurata_core.divisions import Division
 from jurata_core.drill import TOPICS, _length, _log, _observations, keys, make
@@ -54,7 +55,7 @@ class Drill(unittest.TestCase):
             with self.subTest(item=item):
                 self.assertEqual(verdict.warnings, ())
                 self.assertLess(seen[-1]["t"] * 1000, _length(division))
-                paid = [row for row in verdict.ledger if row.facts.get("claim") == claim and row.kind == "points"]
+                paid = [row for row in verdict.ledger if claim in claims_of(row.reason) and row.kind == "points"]
                 self.assertEqual(len(paid), 1 if twist == "held" else 0)
                 lost = [row for row in verdict.missed if row.claim == claim]
                 self.assertEqual(len(lost), 0 if twist == "held" else 1)

@@ -77,7 +77,7 @@ class Filed(unittest.TestCase):
     def test_an_award_at_a_boundary_is_of_the_exchange_that_ends_there(self):
         # Held for three seconds to the moment: paid first, then the top changes.
         verdict = scored(start(), at(10, "guard", "a"), at(13, "guard", "b"), at(20, "standing"))
-        sums = [(stretch.start, [row.reason for row in awards]) for stretch, awards, _ in verdict.filed()]
+        sums = [(exchange.start, [row.reason.code for row in awards]) for exchange, awards, _ in verdict.by_exchange()]
         self.assertEqual(sums, [(0, []), (10_000, ["held"]), (13_000, ["held"]), (20_000, [])])
         self.assertEqual(verdict.exchanges_of_awards(), [1, 2])
         self.assertEqual([entry.exchange for entry in awarded(verdict)], [1, 2])

@@ -156,7 +156,7 @@ class Exports(unittest.TestCase):
                 for side in "ab":
                     for tally in ("points", "advantages", "penalties"):
                         self.assertEqual(int(rows[-1][f"{tally}_{side}"]), verdict.score[side][tally])
-                self.assertEqual([row["because"] for row in rows], [row.as_json()["because"] for row in verdict.ledger])
+                self.assertEqual([row["because"] for row in rows], [row.because for row in verdict.ledger])
 
     def test_captions_parse_and_tell_the_score(self):
         """Parsed by webvtt-py: in order, no overlap, the last one with the final points."""

@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 
 from jurata_core.adjudication import Adjudicator, adjudicate, outlook
 from jurata_core.adjudication import growing as growing_module
+from jurata_core.adjudication.common_rows import common_ends
 from jurata_core.adjudication.growing import LEAST_STRIDE
-from jurata_core.adjudication.verdict import common_ends, numbered
+from jurata_core.adjudication.rendering import numbered
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import preset
 

@@ -78,10 +78,10 @@ class Worth(unittest.TestCase):
                 fresh = [
                     row
                     for row in found.ledger
-                    if row.reason.startswith("held") and row.observations == (len(raw["observations"]),)
+                    if row.reason.code.startswith("held") and row.observations == (len(raw["observations"]),)
                 ]
                 promised = {(claim, n) for claim, _, n in move.opens}
-                self.assertEqual({(row.facts["claim"], row.n) for row in fresh}, promised)
+                self.assertEqual({(row.reason.claim, row.n) for row in fresh}, promised)
 
     def test_every_place_is_offered_but_the_one_held(self):
         now = outlook(read_log(log(*PULLED)), 6_000)

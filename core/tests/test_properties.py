@@ -118,7 +118,7 @@ class Properties(unittest.TestCase):
         numbers = [n for n, one in enumerate(found["exchanges"]) for _ in one["ledger_rows"]]
         if found["exchanges"]:
             self.assertEqual(adjudicated.exchanges_of_awards(), numbers)
-            rows = [row for _, awards, _ in adjudicated.filed() for row in awards]
+            rows = [row for _, awards, _ in adjudicated.by_exchange() for row in awards]
             self.assertEqual(rows, list(adjudicated.ledger))
 
     @checked

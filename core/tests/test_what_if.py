@@ -17,7 +17,7 @@ def under(changes, *observations, **more):
     """Differences of a log under full points with changes, as (reason of the row, the sentence)."""
     ruleset = read_ruleset({"extends": "full-points", **changes}, "ruleset", [])
     column = what_if(read_log(log(*observations, **more)), [ruleset])[1]
-    return [((row.here or row.there).reason, row.because) for row in column.differences]
+    return [((row.here or row.there).reason.code, row.because) for row in column.differences]
 
 
 class WhatIf(unittest.TestCase):

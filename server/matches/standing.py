@@ -18,7 +18,8 @@ from threading import Lock
 from typing import Any, NamedTuple
 
 from jurata_core.adjudication import Adjudicator, Outlook, Verdict
-from jurata_core.adjudication.verdict import common_ends, numbered
+from jurata_core.adjudication.common_rows import common_ends
+from jurata_core.adjudication.rendering import numbered
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import MatchLog, read_log
 from jurata_core.match_log.kinds import read_observation

@@ -123,11 +123,11 @@ def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
     for error in found.errors:
         if error.key in standing:
             began_in.setdefault(verdict.timeline.exchange_at(error.found.since), []).append(error.title)
-    for number, (stretch, awards, _) in enumerate(verdict.filed()):
+    for number, (exchange, awards, _) in enumerate(verdict.by_exchange()):
         began = began_in.get(number, [])
         if awards or began:
             gained = [{"to": row.to, "kind": row.kind, "n": row.n} for row in awards]
-            rows.append({"clock": to_seconds(stretch.clock_start), "gained": gained, "began": began})
+            rows.append({"clock": to_seconds(exchange.clock_start), "gained": gained, "began": began})
     return rows
 
 

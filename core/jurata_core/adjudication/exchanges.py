@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from ..times import Millis
 from .places import Place
-from .verdict import Stretch
+from .rows import Exchange
 
 
 @dataclass(slots=True)
@@ -25,8 +25,8 @@ class _Current:
     from_before: int
     """How many of them are from before the match began; none but for the first exchange."""
 
-    def closed(self, t: Millis, clock: Millis) -> Stretch:
-        return Stretch(
+    def closed(self, t: Millis, clock: Millis) -> Exchange:
+        return Exchange(
             self.start, max(self.start, t), self.clock_start, clock, self.title, self.by_hand, self.first, self.last,
             self.awards, self.missed,
         )  # fmt: skip
@@ -44,7 +44,7 @@ class ExchangeBook:
     """Collects exchanges while the fold runs. Awards and misses are filed under the one that goes on."""
 
     def __init__(self) -> None:
-        self._closed: list[Stretch] = []
+        self._closed: list[Exchange] = []
         self._current: _Current | None = None
         self._early = (0, 0)
         """Awards and misses from before there was an exchange: they are filed under the first."""
@@ -94,13 +94,13 @@ class ExchangeBook:
             self._current.awards += awards
             self._current.missed += missed
 
-    def close(self, t: Millis, clock: Millis) -> tuple[Stretch, ...]:
+    def close(self, t: Millis, clock: Millis) -> tuple[Exchange, ...]:
         """All exchanges, the last of them up to ``t``."""
         last = () if self._current is None else (self._current.closed(t, clock),)
         return (*self._closed, *last)
 
 
-def _book(closed: list[Stretch], current: tuple[_Current, ...], early: tuple[int, int]) -> ExchangeBook:
+def _book(closed: list[Exchange], current: tuple[_Current, ...], early: tuple[int, int]) -> ExchangeBook:
     book = ExchangeBook()
     book._closed = closed
     book._current = replace(current[0]) if current else None

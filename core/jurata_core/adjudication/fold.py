@@ -8,13 +8,30 @@ from contextlib import contextmanager
 
 from ..divisions import doubts
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, Observation, Side
+from ..match_log.observations import SIDES, TALLIES, Observation, Tally
+from ..rulesets.model import TieBreak
 from ..times import Millis
-from .holding import pay, still_open
+from .claims import pay, still_open
 from .penalties import penalise
-from .state import Claim, State
+from .reasons import (
+    AfterTime,
+    ByDecision,
+    Draw,
+    NeverStarted,
+    OddDivision,
+    OnAdvantages,
+    OnPenalties,
+    OnPoints,
+    PastDuration,
+    Undecided,
+    Unfinished,
+    UnknownSetting,
+)
+from .rows import Result
+from .state import Claim, State, Stay
 from .steps import take
-from .verdict import Result, Verdict
+from .tiebreak import settled
+from .verdict import Tallies, Verdict
 
 GRACE: Millis = 2_000
 """How far the match clock may run past the length of the match without a warning."""
@@ -49,27 +66,28 @@ def finish(state: State, log: MatchLog) -> Verdict:
     advance(state, last)
     t = state.ending.t if state.ending else last
     open_claims = tuple(still_open(state, claim, t) for claim in state.claims)
-    clock_running = state.run_from is not None
+    clock_running = state.clock.run_from is not None
     state.stop_clock(t)
-    clock = state.clock_before
+    clock = state.clock.before
     if clock > log.duration + GRACE:
-        state.warn("past_duration", t, None, {"over": clock - log.duration})
-    if log.observations and not state.started:
-        state.warn("never_started", None, None)
+        state.warn(PastDuration(clock - log.duration), t, None)
+    if log.observations and not state.clock.started:
+        state.warn(NeverStarted(), None, None)
+    record = state.record
     return Verdict(
         score=state.score,
         result=result(state),
-        ledger=tuple(state.ledger),
+        ledger=tuple(record.ledger),
         open=open_claims,
-        missed=tuple(state.missed),
-        unpaid=tuple(state.unpaid),
+        missed=tuple(record.missed),
+        unpaid=tuple(record.unpaid),
         exchanges=state.book.close(t, clock),
-        counts=tuple(state.counts),
-        barred=tuple(state.barred),
-        positions=tuple(state.positions),
-        running=tuple(state.running),
+        counts=tuple(record.counts),
+        illegal=tuple(record.illegal),
+        positions=tuple(record.positions),
+        running=tuple(record.running),
         clock_running=clock_running,
-        warnings=tuple(state.warnings),
+        warnings=tuple(record.warnings),
     )
 
 
@@ -77,9 +95,9 @@ def begin(log: MatchLog) -> State:
     """The state before anything was seen."""
     state = State(log.ruleset, log.division, log.ruleset.opening(log.duration))
     for setting in log.ruleset.unknown:
-        state.warn("unknown_setting", None, None, {"setting": setting})
+        state.warn(UnknownSetting(setting), None, None)
     for why in doubts(log.division):
-        state.warn("odd_division", None, None, {"why": why})
+        state.warn(OddDivision(why), None, None)
     return state
 
 
@@ -92,11 +110,11 @@ def fold(state: State, observations: Iterable[Observation]) -> None:
 
 def advance(state: State, t: Millis) -> None:
     """Pay and penalise what falls due up to and including ``t``, in order of time."""
-    if not state.claims and state.stay_from is None:
+    if not state.claims and state.stay.since is None:
         return
     hold = state.ruleset.hold
     limit = state.ruleset.double_pull
-    while state.ending is None and state.run_from is not None:
+    while state.ending is None and state.clock.run_from is not None:
         due: Claim | None = None
         due_at = t + 1
         for claim in state.claims:
@@ -105,9 +123,9 @@ def advance(state: State, t: Millis) -> None:
                 due, due_at = claim, start + hold
         if due is not None:
             pay(state, due, due_at)
-        elif limit and state.stay_from is not None and state.stay_from + limit <= t:
-            stayed_until = state.stay_from + limit
-            state.stay_from, state.stay_penalised = None, True
+        elif limit and state.stay.since is not None and state.stay.since + limit <= t:
+            stayed_until = state.stay.since + limit
+            state.stay = Stay(None, penalised=True)
             penalise(state, SIDES, "double_pull", stayed_until, None)
         else:
             return
@@ -117,24 +135,26 @@ def result(state: State) -> Result:
     """Who won: by how it ended, or after time by the first difference down the tiebreak."""
     ending = state.ending
     if ending is None:
-        return Result(None, "unfinished", {}, None)
-    if ending.how != "time":
-        return Result(ending.winner, ending.how, ending.facts, ending.t)
-    winner, method = _level_or_not(state)
-    return Result(winner, method, {}, ending.t)
+        return Result(None, Unfinished(), None)
+    if ending.how is not None:
+        return Result(ending.winner, ending.how, ending.t)
+    votes = 0 if state.votes is None else state.votes[0] - state.votes[1]
+    lead, by = settled(state.ruleset.tiebreak, leads(state.score), votes)
+    winner = None if lead == 0 else SIDES[0] if lead > 0 else SIDES[1]
+    return Result(winner, _METHODS[by](), ending.t)
 
 
-def _level_or_not(state: State) -> tuple[Side | None, str]:
-    a, b = state.score["a"], state.score["b"]
-    for step in state.ruleset.tiebreak:
-        if step == "draw":
-            return None, "draw"
-        if step == "decision":
-            lead = 0 if state.votes is None else state.votes[0] - state.votes[1]
-        elif step == "penalties":
-            lead = b["penalties"] - a["penalties"]
-        else:
-            lead = a[step] - b[step]
-        if lead:
-            return ("a" if lead > 0 else OTHER["a"]), step
-    return None, "undecided"
+def leads(score: Tallies) -> dict[Tally, int]:
+    """The athlete's leads; of penalties, by how many fewer."""
+    ahead = {tally: score["a"][tally] - score["b"][tally] for tally in TALLIES}
+    return {**ahead, "penalties": -ahead["penalties"]}
+
+
+_METHODS: dict[TieBreak | None, type[AfterTime]] = {
+    "points": OnPoints,
+    "advantages": OnAdvantages,
+    "penalties": OnPenalties,
+    "decision": ByDecision,
+    "draw": Draw,
+    None: Undecided,
+}

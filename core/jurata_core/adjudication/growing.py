@@ -13,32 +13,27 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from copy import copy
-from dataclasses import fields
 from itertools import islice
 from typing import Any, NamedTuple
 
 from ..match_log import MatchLog
 from ..match_log.observations import Observation
 from ..times import Millis
+from .claims import NEAR_WINDOW
+from .common_rows import common_ends
 from .exchanges import Point
 from .fold import begin, finish, fold, without_collection
-from .holding import NEAR_WINDOW
 from .moves import Outlook, outlook_from
-from .state import HISTORY, State
-from .verdict import Told, Verdict, common_ends
+from .rendering import Rendered, rendered
+from .state import ONWARD_FIELDS, RECENT_FIELDS, State
+from .verdict import Verdict
 
 LEAST_STRIDE, MOST_MARKS = 32, 32
 """Between two marks lie so many observations at least; a long log has so many marks at most, or as many as asked."""
-ONWARD = tuple(
-    field.name
-    for field in fields(State)
-    if field.name not in (*HISTORY, "score", "book", "lost_at", "near_at")
-)  # fmt: skip
-"""What the observations still to come are taken by, beside what was lost or near just before."""
 
 
 class _Mark(NamedTuple):
-    """The fold after the first ``folded`` observations: its state, how long its history was, and its exchanges."""
+    """The fold after the first ``folded`` observations: its state, how many rows there were, and its exchanges."""
 
     folded: int
     state: State
@@ -56,22 +51,22 @@ class Adjudicator:
     def __init__(self, log: MatchLog, most_marks: int = MOST_MARKS) -> None:
         self.log, self._most_marks = log, most_marks
         self._marks: list[_Mark] = []
-        self._told: Told | None = None
-        self._begin_anew()
+        self._rendered: Rendered | None = None
+        self._begin_again()
         self.verdict: Verdict = self._adjudicate([], 0)
 
     @property
     def json(self) -> Mapping[str, Any]:
-        """As :meth:`Verdict.told`: rows that stay the same from one change to the next are the same objects."""
-        if self._told is None or self._told.verdict is not self.verdict:
-            self._told = Told(self.verdict, self.verdict.told(self._told))
-        return self._told.json
+        """As :func:`rendered`: rows that stay the same from one change to the next are the same objects."""
+        if self._rendered is None or self._rendered.verdict is not self.verdict:
+            self._rendered = Rendered(self.verdict, rendered(self.verdict, self._rendered))
+        return self._rendered.json
 
     def take(self, log: MatchLog) -> None:
         """Go on with the changed log of the same match."""
         was, self.log = self.log, log
         if (log.ruleset, log.division, log.duration) != (was.ruleset, was.division, was.duration):
-            self._begin_anew()
+            self._begin_again()
         before, later, shift = self._around(was, log)
         self._marks = before
         self.verdict = self._adjudicate(later, shift)
@@ -96,15 +91,14 @@ class Adjudicator:
         mark = next(mark for mark in reversed(self._marks) if mark.folded == 0 or seen[mark.folded - 1].t <= t)
         return outlook_from(self._resumed(mark), islice(seen, mark.folded, None), t)
 
-    def _begin_anew(self) -> None:
+    def _begin_again(self) -> None:
         self._whole = begin(self.log)
         self._marks = [_marked(0, self._whole)]
 
     def _resumed(self, mark: _Mark) -> State:
-        """The state at a mark, with its history."""
+        """The state at a mark, with its rows."""
         state = mark.state.fork()
-        for name, length in zip(HISTORY, mark.lengths, strict=True):
-            setattr(state, name, getattr(self._whole, name)[:length])
+        state.record = self._whole.record.up_to(mark.lengths)
         state.book = self._whole.book.back_to(mark.point)
         return state
 
@@ -143,16 +137,15 @@ class Adjudicator:
 
 
 def _marked(folded: int, state: State) -> _Mark:
-    lengths = tuple(len(getattr(state, name)) for name in HISTORY)
-    return _Mark(folded, state.fork(), lengths, state.book.point())
+    return _Mark(folded, state.fork(), state.record.lengths(), state.book.point())
 
 
 def _goes_on_alike(state: State, mark: _Mark, t: Millis) -> bool:
     """Whether everything after ``t`` is taken in the same way from a state as from the mark."""
     other = mark.state
-    if any(getattr(state, name) != getattr(other, name) for name in ONWARD):
+    if any(getattr(state, name) != getattr(other, name) for name in ONWARD_FIELDS):
         return False
-    for name in ("lost_at", "near_at"):
+    for name in RECENT_FIELDS:
         mine, theirs = (_lately(getattr(one, name), t) for one in (state, other))
         if mine != theirs:
             return False
@@ -170,8 +163,7 @@ def _spliced(
 ) -> tuple[State, Callable[[], list[_Mark]]]:
     """``state`` going on as the match did before, from the first of the marks ``later``; and those as they are now."""
     mark = later[0]
-    lengths = [len(getattr(state, name)) for name in HISTORY]
-    more = [now - then for now, then in zip(lengths, mark.lengths, strict=True)]
+    more = [now - then for now, then in zip(state.record.lengths(), mark.lengths, strict=True)]
     exchanges = state.book.point().closed - mark.point.closed
     gained = {
         side: {tally: n - mark.state.score[side][tally] for tally, n in score.items()}
@@ -179,8 +171,7 @@ def _spliced(
     }
     level = not any(n for tally in gained.values() for n in tally.values())
     end = _with_score(whole, gained)
-    for name, then in zip(HISTORY, mark.lengths, strict=True):
-        setattr(end, name, getattr(state, name) + getattr(whole, name)[then:])
+    end.record = state.record.going_on_as(whole.record, mark.lengths)
     end.book = state.book.going_on_as(mark.point, whole.book)
 
     def moved(one: _Mark) -> _Mark:

@@ -11,13 +11,13 @@ from itertools import takewhile
 from typing import Any
 
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, TOPPED, Observation, Side
+from ..match_log.observations import SIDES, TOPPED, Observation, Side
 from ..times import Millis, to_seconds
 from .fold import advance, begin, fold
-from .holding import change_to
 from .places import Place, passed_through
 from .sentences import CLAIMS, amount, sentence
 from .state import State
+from .transition import transition
 from .verdict import Tallies
 
 
@@ -90,27 +90,29 @@ def outlook_from(state: State, to_come: Iterable[Observation], t: Millis) -> Out
     """The same from a state on the way to ``t``, and the observations that come after it."""
     fold(state, takewhile(lambda seen: seen.t <= t, to_come))
     advance(state, t)
-    moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.place)
+    moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.control.place)
     over = state.ending is not None
-    return Outlook(t, state.place, state.run_from is not None, state.started, over, state.clock(t), state.score, moves)
+    clock = state.clock
+    return Outlook(
+        t, state.control.place, clock.run_from is not None, clock.started, over, clock.at(t), state.score, moves
+    )
 
 
 def _move(state: State, place: Place, t: Millis) -> Move:
-    if not state.started:
+    if not state.clock.started:
         return Move(place, (), (), "Sets where the match starts.")
     if passed_through(place):
         return Move(place, (), (), "Passed through: what is being counted waits, and counts again from zero.")
-    change = change_to(state, place)
-    if state.clock(t) < state.opening:
-        opened: list[tuple[str, str, int]] = []
-        said = ["Points are not open yet."] if change.opened else []
-    else:
+    points_open = state.points_open(t)
+    change = transition(state.ruleset, state.control, state.claims, place, points_open)
+    if points_open:
         opened = [(kind, tally, n) for kind, tally, n in change.opened if n]
         said = [f"{amount(n, tally)} for the {CLAIMS[kind]} once held." for kind, tally, n in opened]
-    lost = [(claim.kind, claim.side) for claim in change.lost if claim.worth and not claim.barred]
+    else:
+        opened = []
+        said = ["Points are not open yet."] if change.opened else []
+    said += [f"{amount(gain.n, gain.tally)} at once." for gain in change.at_once]
+    lost = [(claim.kind, claim.side) for claim in change.lost if claim.n and not claim.too_early]
     said += [f"Ends the {CLAIMS[kind]} before it is paid." for kind, _ in lost]
-    for name, reason in change.unpaid:
-        side = place.top or "a"
-        facts = {"to": side, "claim": name, "place": state.origin.position, "other": OTHER[side]}
-        said.append(sentence(reason, facts))
+    said += [sentence(reason, to=place.top, claim=claim) for claim, reason in change.worth_nothing]
     return Move(place, tuple(opened), tuple(lost), " ".join(said) or "Pays nothing by itself.")

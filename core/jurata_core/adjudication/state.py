@@ -1,25 +1,32 @@
-"""The state a fold over observations carries: clock, place, open claims, score.
+"""The state that a fold over observations carries: clock, control, open claims, score, and the rows written so far.
 
 A state belongs to one run of the fold; logs and rulesets are never changed.
 All times are footage milliseconds unless a name says ``clock``.
+
+What a field is for the observations still to come is said with the field, and nowhere else: ``ONWARD`` decides how
+they are taken, ``SCORE`` is only ever added to, ``RECENT`` matters for a few seconds, ``RECORD`` not at all.
 """
 
 from __future__ import annotations
 
 from collections.abc import Hashable
 from copy import copy
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import dataclass, field, fields
+from typing import Any, Literal
 
 from ..divisions import Division
 from ..match_log.observations import SIDES, Ref, Side, Tally
+from ..records import record
 from ..rulesets import Ruleset
 from ..times import Millis
+from .control import Control
 from .exchanges import ExchangeBook
-from .places import STANDING, ClaimKind, Place
-from .verdict import Award, Barred, Count, Facts, Unheld, Warned
+from .places import ClaimKind, Place
+from .reasons import AwardReason, BeforeTime, Doubt, Recount
+from .rows import Award, Count, IllegalMove, UnpaidClaim, Warned
 
-Outcome = Literal["paid", "lost", "moved_on", "dropped", "match_over", "open", "not_open_yet"]
+Part = Literal["onward", "score", "recent", "record"]
+ONWARD, SCORE, RECENT, RECORD = ({"part": part} for part in ("onward", "score", "recent", "record"))
 
 
 @dataclass(slots=True)
@@ -35,11 +42,12 @@ class Claim:
     since: Millis
     since_clock: Millis
     tally: Tally
-    worth: int
-    barred: bool
+    n: int
+    too_early: bool
+    """Whether it opened before points did: then it pays nothing and gives nothing."""
     ref: Ref
     counting_from: Millis | None
-    recount: str | None = None
+    recount: Recount | None = None
     suspended: bool = False
     held: Millis = 0
     counted: tuple[tuple[Millis, Millis], ...] = ()
@@ -52,25 +60,90 @@ class Claim:
                 self.counted += ((self.counting_from, t),)
             self.counting_from = None
 
-    def count_again(self, t: Millis, why: str) -> None:
+    def count_again(self, t: Millis, why: Recount) -> None:
         """Start again from zero at ``t``."""
         self.counting_from = t
         self.recount = why
         self.held = 0
 
+    def future(self) -> tuple[Any, ...]:
+        """Equal for two claims that everything still to come treats alike."""
+        return self.kind, self.side, self.tally, self.n, self.too_early, self.suspended, self.counting_from or -1
 
-@dataclass(frozen=True, slots=True)
+
+@record
+class Clock:
+    """The match clock: since when it runs (None while stopped), and how long it ran before that."""
+
+    started: bool = False
+    run_from: Millis | None = None
+    before: Millis = 0
+
+    def at(self, t: Millis) -> Millis:
+        """What it shows at footage time ``t``, which is not before the last start or stop."""
+        return self.before if self.run_from is None else self.before + t - self.run_from
+
+
+@record
+class Stay:
+    """Both seated: since when of running clock (None: not, or not counted), and whether that was penalised already."""
+
+    since: Millis | None = None
+    penalised: bool = False
+
+
+@record
 class Ending:
-    """How the match ended. ``winner`` is None for time and where both are disqualified."""
+    """How the match ended. ``how`` is None for time; ``winner`` also where both are disqualified."""
 
-    how: Literal["time", "submission", "withdrawal", "disqualification"]
+    how: BeforeTime | None
     t: Millis
     winner: Side | None
-    facts: Facts
 
 
-HISTORY = ("running", "positions", "ledger", "missed", "unpaid", "counts", "barred", "warnings")
-"""What a state only ever adds rows to."""
+@dataclass(slots=True)
+class Record:
+    """The rows of the verdict so far: they are only ever added to."""
+
+    running: list[tuple[Millis, Millis]] = field(default_factory=list)
+    positions: list[tuple[Millis, Place]] = field(default_factory=list)
+    ledger: list[Award] = field(default_factory=list)
+    missed: list[UnpaidClaim] = field(default_factory=list)
+    unpaid: list[UnpaidClaim] = field(default_factory=list)
+    counts: list[Count] = field(default_factory=list)
+    illegal: list[IllegalMove] = field(default_factory=list)
+    warnings: list[Warned] = field(default_factory=list)
+
+    def copy(self) -> Record:
+        return Record(*(list(getattr(self, name)) for name in ROW_LISTS))
+
+    def lengths(self) -> tuple[int, ...]:
+        """How many rows each list has."""
+        return tuple(len(getattr(self, name)) for name in ROW_LISTS)
+
+    def up_to(self, lengths: tuple[int, ...]) -> Record:
+        """As it was when its lists were so long."""
+        return Record(*(getattr(self, name)[:n] for name, n in zip(ROW_LISTS, lengths, strict=True)))
+
+    def going_on_as(self, other: Record, lengths: tuple[int, ...]) -> Record:
+        """This one with the rows of another that come after so many."""
+        lists = zip(ROW_LISTS, lengths, strict=True)
+        return Record(*(getattr(self, name) + getattr(other, name)[n:] for name, n in lists))
+
+
+ROW_LISTS = tuple(one.name for one in fields(Record))
+
+
+def _level() -> dict[Side, dict[Tally, int]]:
+    return {side: {"points": 0, "advantages": 0, "penalties": 0} for side in SIDES}
+
+
+def _no_times() -> dict[Side, Millis]:
+    return dict.fromkeys(SIDES, 0)
+
+
+def _no_counts() -> dict[Side, int]:
+    return dict.fromkeys(SIDES, 0)
 
 
 @dataclass(slots=True)
@@ -80,106 +153,84 @@ class State:
     opening: Millis
     """The match clock at which claims begin to pay."""
 
-    started: bool = False
-    run_from: Millis | None = None
-    clock_before: Millis = 0
-    running: list[tuple[Millis, Millis]] = field(default_factory=list)
-
-    place: Place = STANDING
-    last: Place = STANDING
-    """The last position that was not passed through."""
-    origin: Place = STANDING
-    """Where the next position comes from: ``last``, unless a pull changed that."""
-    pullers: tuple[Side, ...] = ()
-    spell: Side | None = None
-    spell_paid: set[ClaimKind] = field(default_factory=set)
-    stay_from: Millis | None = None
-    stay_penalised: bool = False
-    positions: list[tuple[Millis, Place]] = field(default_factory=list)
-
-    claims: list[Claim] = field(default_factory=list)
-    shielded_until: dict[Side, Millis] = field(default_factory=lambda: dict.fromkeys(SIDES, 0))
+    clock: Clock = field(default_factory=Clock, metadata=ONWARD)
+    control: Control = field(default_factory=Control, metadata=ONWARD)
+    stay: Stay = field(default_factory=Stay, metadata=ONWARD)
+    claims: list[Claim] = field(default_factory=list, metadata=ONWARD)
+    shielded_until: dict[Side, Millis] = field(default_factory=_no_times, metadata=ONWARD)
     """Until when the counts of a side wait, because the other has it in a submission."""
-
-    score: dict[Side, dict[Tally, int]] = field(
-        default_factory=lambda: {side: {"points": 0, "advantages": 0, "penalties": 0} for side in SIDES}
-    )
-    rungs: dict[Side, int] = field(default_factory=lambda: dict.fromkeys(SIDES, 0))
-    illegal: dict[Side, int] = field(default_factory=lambda: dict.fromkeys(SIDES, 0))
-    votes: tuple[int, int] | None = None
-    ending: Ending | None = None
-
-    ledger: list[Award] = field(default_factory=list)
-    missed: list[Unheld] = field(default_factory=list)
-    unpaid: list[Unheld] = field(default_factory=list)
-    counts: list[Count] = field(default_factory=list)
-    barred: list[Barred] = field(default_factory=list)
-    warnings: list[Warned] = field(default_factory=list)
-    lost_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict)
-    near_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict)
-    book: ExchangeBook = field(default_factory=ExchangeBook)
+    rungs: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
+    illegal_moves: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
+    votes: tuple[int, int] | None = field(default=None, metadata=ONWARD)
+    ending: Ending | None = field(default=None, metadata=ONWARD)
+    score: dict[Side, dict[Tally, int]] = field(default_factory=_level, metadata=SCORE)
+    lost_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict, metadata=RECENT)
+    near_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict, metadata=RECENT)
+    record: Record = field(default_factory=Record, metadata=RECORD)
+    book: ExchangeBook = field(default_factory=ExchangeBook, metadata=RECORD)
 
     def fork(self) -> State:
-        """A twin that goes on from here by itself. It shares nothing that changes, and starts with no history."""
+        """A twin that goes on from here by itself. It shares nothing that changes, and starts with no rows."""
         twin = copy(self)
         twin.claims = [copy(claim) for claim in self.claims]
-        twin.spell_paid = set(self.spell_paid)
-        twin.shielded_until = dict(self.shielded_until)
         twin.score = {side: dict(tally) for side, tally in self.score.items()}
-        twin.rungs, twin.illegal = dict(self.rungs), dict(self.illegal)
-        twin.lost_at, twin.near_at = dict(self.lost_at), dict(self.near_at)
-        twin.book = ExchangeBook()
-        for name in HISTORY:
-            setattr(twin, name, [])
+        for name in _COPIED:
+            setattr(twin, name, dict(getattr(self, name)))
+        twin.record, twin.book = Record(), ExchangeBook()
         return twin
 
     def twin(self) -> State:
-        """A twin as of :meth:`fork`, but with all its history."""
+        """A twin as of :meth:`fork`, but with all its rows."""
         twin = self.fork()
-        twin.book = self.book.copy()
-        for name in HISTORY:
-            setattr(twin, name, list(getattr(self, name)))
+        twin.record, twin.book = self.record.copy(), self.book.copy()
         return twin
 
     def future(self, t: Millis) -> Hashable:
         """Equal for two states at ``t`` from which everything still to come scores the same."""
         score = tuple(n for tally in self.score.values() for n in tally.values())
         if self.ending is not None:
-            return score, self.votes, self.ending.how, self.ending.winner
-        claims = sorted(
-            (claim.kind, claim.side, claim.tally, claim.worth, claim.barred, claim.suspended, claim.counting_from or -1)
-            for claim in self.claims
-        )
-        shields = tuple(max(t, until) for until in self.shielded_until.values())
-        return (
-            score, self.votes, tuple(claims), shields, self.started, self.run_from is None, self.clock(t),
-            self.place, self.last, self.origin, self.pullers, self.spell, frozenset(self.spell_paid),
-            self.stay_from, self.stay_penalised, *self.rungs.values(), *self.illegal.values(),
-        )  # fmt: skip
+            return score, self.votes, type(self.ending.how), self.ending.winner
+        later: dict[str, Hashable] = {
+            "clock": (self.clock.started, self.clock.run_from is None, self.clock.at(t)),
+            "claims": tuple(sorted(claim.future() for claim in self.claims)),
+            "shielded_until": tuple(max(t, until) for until in self.shielded_until.values()),
+        }
+        return score, *(later[name] if name in later else _hashable(getattr(self, name)) for name in ONWARD_FIELDS)
 
-    def clock(self, t: Millis) -> Millis:
-        """The match clock at footage time ``t``, which is not before the last start or stop."""
-        return self.clock_before if self.run_from is None else self.clock_before + t - self.run_from
+    def points_open(self, t: Millis) -> bool:
+        """Whether what opens at ``t`` can pay."""
+        return self.clock.at(t) >= self.opening
 
     def stop_clock(self, t: Millis) -> None:
         """Close the running stretch at ``t``; nothing happens where the clock is stopped already."""
-        if self.run_from is not None:
-            self.clock_before = self.clock(t)
-            self.running.append((self.run_from, t))
-            self.run_from = None
+        if self.clock.run_from is not None:
+            self.record.running.append((self.clock.run_from, t))
+            self.clock = Clock(self.clock.started, None, self.clock.at(t))
 
     def end(self, ending: Ending) -> None:
         """The match is over: the clock stands still at its time."""
         self.ending = ending
         self.stop_clock(ending.t)
 
-    def warn(self, reason: str, t: Millis | None, ref: Ref | None, facts: Facts | None = None) -> None:
-        self.warnings.append(Warned(t, reason, facts or {}, () if ref is None else (ref,)))
+    def warn(self, reason: Doubt, t: Millis | None, ref: Ref | None) -> None:
+        self.record.warnings.append(Warned(t, reason, () if ref is None else (ref,)))
 
-    def award(self, t: Millis, to: Side, kind: Tally, n: int, reason: str, facts: Facts, refs: tuple[Ref, ...]) -> None:
+    def award(self, t: Millis, to: Side, kind: Tally, n: int, reason: AwardReason, refs: tuple[Ref, ...]) -> None:
         """Write a row of the ledger and add it to the score."""
         if kind == "advantages" and not self.ruleset.advantages:
             return
         self.score[to][kind] += n
-        self.ledger.append(Award(t, self.clock(t), to, kind, n, reason, facts, refs))
+        self.record.ledger.append(Award(t, self.clock.at(t), to, kind, n, reason, refs))
         self.book.file(awards=1)
+
+
+def _fields_of(part: Part) -> tuple[str, ...]:
+    return tuple(one.name for one in fields(State) if one.metadata.get("part") == part)
+
+
+def _hashable(value: Any) -> Hashable:
+    return tuple(value.items()) if isinstance(value, dict) else value
+
+
+ONWARD_FIELDS, RECENT_FIELDS = _fields_of("onward"), _fields_of("recent")
+_COPIED = ("shielded_until", "rungs", "illegal_moves", *RECENT_FIELDS)

@@ -2,22 +2,44 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ..match_log import observations as seen
-from ..match_log.observations import OTHER, SIDES, TALLIES, Observation, Side
-from .holding import NEAR_WINDOW, apply_change, change_to, lose
+from ..match_log.observations import OTHER, SIDES, TALLIES, Observation
+from .claims import NEAR_WINDOW, apply, give, lose
+from .control import Control
 from .penalties import attack, end_match, finish, foul
 from .places import DOUBLE_PULL, PLACE_OF, STANDING, passed_through
-from .state import Ending, State
+from .reasons import (
+    AfterEnd,
+    ByDisqualification,
+    ByWithdrawal,
+    CauseLogged,
+    CloseSubmission,
+    CoachRuling,
+    NearAlreadyShown,
+    NearScore,
+    NoAdvantages,
+    PositionWhileStopped,
+    PullAgain,
+    PullBothCaught,
+    PullNotFromStanding,
+    PullWhileStopped,
+    StartWhileRunning,
+    StopWhileStopped,
+)
+from .state import Clock, Ending, State, Stay
+from .transition import pull, transition
 
 AFTER_END = (seen.Decision, seen.Ruling, seen.Call)
-SILENT = (seen.Exchange, seen.Grip, seen.Call)
+SILENT = (seen.ExchangeStart, seen.Grip, seen.Call)
 
 
 def take(state: State, observation: Observation) -> None:
     """Apply one observation at its time; what fell due before it is already done."""
     if state.ending is not None and not isinstance(observation, AFTER_END):
         if not isinstance(observation, SILENT) and not _closing_stop(observation):
-            state.warn("after_end", observation.t, observation.ref, {"kind": type(observation).__name__})
+            state.warn(AfterEnd(type(observation).__name__), observation.t, observation.ref)
         return
     match observation:
         case seen.Position():
@@ -34,9 +56,9 @@ def take(state: State, observation: Observation) -> None:
             foul(state, observation)
         case seen.Ruling():
             _ruling(state, observation)
-        case seen.Exchange():
-            clock = state.clock(observation.t)
-            state.book.begin(observation.t, clock, state.place, observation.title, by_hand=True)
+        case seen.ExchangeStart():
+            clock = state.clock.at(observation.t)
+            state.book.begin(observation.t, clock, state.control.place, observation.title, by_hand=True)
         case seen.Decision():
             state.votes = observation.votes
         case seen.End():
@@ -48,97 +70,71 @@ def _closing_stop(observation: Observation) -> bool:
 
 
 def _start(state: State, start: seen.Clock) -> None:
-    t = start.t
-    if state.run_from is not None:
-        state.warn("start_while_running", t, start.ref)
+    t, clock = start.t, state.clock
+    if clock.run_from is not None:
+        state.warn(StartWhileRunning(), t, start.ref)
         return
-    state.run_from = t
-    if state.started and start.restart == "standing":
+    state.clock = Clock(True, t, clock.before)
+    if clock.started and start.restart == "standing":
         state.shielded_until = dict.fromkeys(SIDES, 0)
         lose(state, list(state.claims), t, "restart", (start.ref,))
-        state.place = state.last = state.origin = STANDING
-        state.pullers, state.spell, state.spell_paid = (), None, set()
-        state.stay_from, state.stay_penalised = None, False
-        state.positions.append((t, STANDING))
-    elif state.started:
+        state.control, state.stay = Control(), Stay()
+        state.record.positions.append((t, STANDING))
+    elif clock.started:
         for claim in state.claims:
             if not claim.suspended:
                 claim.count_again(max(t, state.shielded_until[claim.side]), "restart")
-    if state.place == DOUBLE_PULL and not state.stay_penalised:
-        state.stay_from = t
-    if not state.started:
-        state.started = True
-        state.positions.append((t, state.place))
-    state.book.begin(t, state.clock_before, state.place)
+    if state.control.place == DOUBLE_PULL and not state.stay.penalised:
+        state.stay = Stay(t)
+    if not clock.started:
+        state.record.positions.append((t, state.control.place))
+    state.book.begin(t, clock.before, state.control.place)
 
 
 def _stop(state: State, stop: seen.Clock) -> None:
-    if state.run_from is None:
-        state.warn("stop_while_stopped", stop.t, stop.ref)
+    if state.clock.run_from is None:
+        state.warn(StopWhileStopped(), stop.t, stop.ref)
         return
     state.stop_clock(stop.t)
-    state.stay_from = None
+    state.stay = Stay(None, state.stay.penalised)
     for claim in state.claims:
         claim.break_off(stop.t)
 
 
 def _position(state: State, position: seen.Position) -> None:
     place = PLACE_OF[position.position, position.top]
-    t = position.t
-    if not state.started:
-        state.place = place
-        if not passed_through(place):
-            state.last = state.origin = place
+    t, before = position.t, state.control
+    if not state.clock.started:
+        at = before if passed_through(place) else Control(place, place, place)
+        state.control = replace(at, place=place)
         return
-    if state.run_from is None:
-        state.warn("position_while_stopped", t, position.ref, {"place": place.position})
+    if state.clock.run_from is None:
+        state.warn(PositionWhileStopped(place.position), t, position.ref)
         return
-    if place != state.place:
-        state.positions.append((t, place))
-    if passed_through(place):
-        for claim in state.claims:
-            claim.break_off(t)
-            claim.suspended = True
-        state.stay_from, state.stay_penalised = None, False
-        state.place = place
-        state.book.move(place)
+    clock = state.clock.at(t)
+    change = transition(state.ruleset, before, state.claims, place, clock >= state.opening)
+    if place != before.place:
+        state.record.positions.append((t, place))
+    elif not change.suspended:
+        state.control = change.control
         return
-    if place != state.place:
-        apply_change(state, change_to(state, place), place, t, position.ref)
-        state.stay_from, state.stay_penalised = (t if place == DOUBLE_PULL else None), False
-    state.place = state.last = state.origin = place
-    state.pullers = ()
+    apply(state, change, t, clock, position.ref)
+    state.stay = Stay(t) if place == DOUBLE_PULL else Stay()
 
 
-def _pull(state: State, pull: seen.Pull) -> None:
-    t = pull.t
-    pulling: tuple[Side, ...] = SIDES if pull.by == "both" else (pull.by,)
-    if state.run_from is None:
-        state.warn("pull_while_stopped", t, pull.ref)
+def _pull(state: State, seated: seen.Pull) -> None:
+    t = seated.t
+    if state.clock.run_from is None:
+        state.warn(PullWhileStopped(), t, seated.ref)
         return
-    if state.last != STANDING:
-        state.warn("pull_not_from_standing", t, pull.ref)
+    pulled = pull(state.ruleset, state.control, seated.by, seated.caught, state.points_open(t))
+    if isinstance(pulled, str):
+        state.warn(PullNotFromStanding() if pulled == "not_from_standing" else PullAgain(), t, seated.ref)
         return
-    if pull.by == "both":
-        if state.pullers:
-            state.warn("pull_again", t, pull.ref)
-            return
-        if pull.caught:
-            state.warn("pull_both_caught", t, pull.ref)
-        state.origin = DOUBLE_PULL
-    elif not state.pullers:
-        if not (pull.caught and state.ruleset.pull_caught == "takedown"):
-            state.origin = PLACE_OF["guard", OTHER[pull.by]]
-    elif len(state.pullers) == 1 and pull.by not in state.pullers:
-        state.origin = DOUBLE_PULL
-    else:
-        state.warn("pull_again", t, pull.ref)
-        return
-    state.pullers += pulling
-    cost = state.ruleset.pull_cost
-    if cost and state.clock(t) >= state.opening:
-        for side in pulling:
-            state.award(t, side, "points", -cost, "pull_cost", {}, (pull.ref,))
+    if seated.by == "both" and seated.caught:
+        state.warn(PullBothCaught(), t, seated.ref)
+    state.control = pulled.control
+    give(state, pulled.at_once, t, seated.ref)
 
 
 def _technique(state: State, move: seen.Submission | seen.Technique) -> None:
@@ -154,8 +150,8 @@ def _technique(state: State, move: seen.Submission | seen.Technique) -> None:
                 claim.break_off(move.t)
                 claim.count_again(state.shielded_until[held], "submission")
     if legal and move.threat == "close":
-        facts = {"technique": _named(move.technique, answer.technique), "other": OTHER[move.by]}
-        state.award(move.t, move.by, "advantages", 1, "close_submission", facts, (move.ref,))
+        close = CloseSubmission(_named(move.technique, answer.technique))
+        state.award(move.t, move.by, "advantages", 1, close, (move.ref,))
 
 
 def _named(written: str, technique: object) -> str:
@@ -167,11 +163,11 @@ def _near(state: State, near: seen.Near) -> None:
     key = (near.by, near.claim)
     lost = state.lost_at.get(key)
     if lost is not None and near.t - lost <= NEAR_WINDOW:
-        state.warn("near_already_shown", near.t, near.ref, {"claim": near.claim})
+        state.warn(NearAlreadyShown(near.claim), near.t, near.ref)
     state.near_at[key] = near.t
     if not state.ruleset.advantages:
-        state.warn("no_advantages", near.t, near.ref, {"ruleset": state.ruleset.title})
-    state.award(near.t, near.by, "advantages", 1, "near", {"claim": near.claim}, (near.ref,))
+        state.warn(NoAdvantages(state.ruleset.title), near.t, near.ref)
+    state.award(near.t, near.by, "advantages", 1, NearScore(near.claim), (near.ref,))
 
 
 def _ruling(state: State, ruling: seen.Ruling) -> None:
@@ -180,21 +176,21 @@ def _ruling(state: State, ruling: seen.Ruling) -> None:
         if not n:
             continue
         if tally == "advantages" and not state.ruleset.advantages:
-            state.warn("no_advantages", ruling.t, ruling.ref, {"ruleset": state.ruleset.title})
-        state.award(ruling.t, ruling.to, tally, n, "ruling", {}, (ruling.ref,))
+            state.warn(NoAdvantages(state.ruleset.title), ruling.t, ruling.ref)
+        state.award(ruling.t, ruling.to, tally, n, CoachRuling(), (ruling.ref,))
 
 
 def _end(state: State, end: seen.End) -> None:
     if end.how == "time":
         lose(state, list(state.claims), end.t, "time", (end.ref,))
-        state.end(Ending("time", end.t, None, {}))
+        state.end(Ending(None, end.t, None))
         return
     assert end.by is not None  # the loader asks for it
     if end.how == "submission":
         assert end.technique is not None
-        finish(state, end.by, end.technique, end.t, end.ref)
+        finish(state, end, end.by, end.technique)
     elif end.how == "withdrawal":
-        end_match(state, Ending("withdrawal", end.t, OTHER[end.by], {}))
+        end_match(state, Ending(ByWithdrawal(), end.t, OTHER[end.by]))
     else:
-        facts = {"cause": "cause_logged", "by": end.by}
-        end_match(state, Ending("disqualification", end.t, OTHER[end.by], facts))
+        logged = ByDisqualification(CauseLogged(end.by))
+        end_match(state, Ending(logged, end.t, OTHER[end.by]))

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any, NamedTuple
 
+from ..adjudication.rows import Award
 from ..adjudication.sentences import amount
-from ..adjudication.verdict import Award, Verdict
+from ..adjudication.verdict import Verdict
 from ..match_log import MatchLog
 from ..match_log.observations import SIDES, TALLIES, Call, Ref, Side, Tally
 from ..times import Millis, to_seconds
@@ -44,7 +45,7 @@ def awarded(verdict: Verdict) -> list[Entry]:
 
 
 def _of(row: Award, exchange: int) -> Entry:
-    return Entry(row.t, row.to, row.kind, row.n, row.as_json()["because"], row.observations, exchange)
+    return Entry(row.t, row.to, row.kind, row.n, row.because, row.observations, exchange)
 
 
 def called(log: MatchLog) -> list[Entry]:

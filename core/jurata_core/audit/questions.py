@@ -6,8 +6,9 @@ from typing import Any, NamedTuple
 
 from ..adjudication import Verdict
 from ..adjudication.places import Place, holds
+from ..adjudication.reasons import Held, HeldAdvantage, claims_of
+from ..adjudication.rows import Award
 from ..adjudication.sentences import CLAIMS, WHO
-from ..adjudication.verdict import Award
 from ..match_log import MatchLog
 from ..match_log.observations import Submission
 from ..times import Millis, minutes, span, to_seconds
@@ -57,10 +58,10 @@ def _given(entry: Entry) -> str:
 def _evidence(log: MatchLog, verdict: Verdict, award: Entry) -> str:
     """How long it was held by our eye, and that a hold was off by then."""
     row = next((one for one in verdict.ledger if _is(one, award)), None)
-    if row is None or "claim" not in row.facts or row.reason not in ("held", "held_advantage"):
+    if row is None or not isinstance(row.reason, Held | HeldAdvantage):
         return f" ({award.because.rstrip('.')})" if award.because else ""
-    began = row.t - row.facts["needed"]
-    said = f" for the {CLAIMS[row.facts['claim']]}, held {span(_held(verdict, row, began))} by our eye"
+    began = row.t - row.reason.needed
+    said = f" for the {CLAIMS[row.reason.claim]}, held {span(_held(verdict, row, began))} by our eye"
     for hold in reversed(log.observations):
         if isinstance(hold, Submission) and hold.by != row.to and began - SOON <= hold.until <= row.t:
             return f"{said}, the {hold.technique} was already off at {minutes(verdict.clock_at(hold.until))}"
@@ -79,4 +80,4 @@ def _held(verdict: Verdict, row: Award, began: Millis) -> Millis:
 
 
 def _goes_on(row: Award, place: Place) -> bool:
-    return holds(row.facts["claim"], row.to, place)
+    return holds(claims_of(row.reason)[0], row.to, place)

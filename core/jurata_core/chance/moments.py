@@ -6,12 +6,14 @@ from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 from math import ceil
 
-from ..adjudication.places import OWN_POSITION, Place
-from ..adjudication.verdict import Count, Verdict
+from ..adjudication.places import Place
+from ..adjudication.rows import Count
+from ..adjudication.transition import Opened
+from ..adjudication.verdict import Verdict
 from ..match_log.observations import TALLIES, Side, Tally
 from ..times import Millis
 from .recursion import Question
-from .spots import NOTHING, Model, Pending, Spot
+from .spots import NOTHING, Model, Pending, Spot, pending_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,15 +49,9 @@ class Moment:
         return self.t - now[-1] if now else 0
 
     def _spot(self, model: Model) -> Spot:
-        side, held = self.place.top, NOTHING
-        left = 0
-        for claim in self.open:
-            if claim.to != side or not claim.n:
-                continue
-            part = "passing" if claim.claim == "guard_pass" else "here" if claim.claim in OWN_POSITION else "anyhow"
-            part = "advantages" if claim.tally == "advantages" else part
-            held = held._replace(**{part: getattr(held, part) + claim.n})
-            left = max(left, claim.needed - self.held(claim))
+        pending = [claim for claim in self.open if claim.to == self.place.top and claim.n]
+        held = pending_of([Opened(claim.claim, claim.tally, claim.n) for claim in pending])
+        left = max((claim.needed - self.held(claim) for claim in pending), default=0)
         age = min(model.hold, self.lasted // 1000)
         if held != NOTHING:
             age = max(0, model.hold - max(1, ceil(left / 1000)))

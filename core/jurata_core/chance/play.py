@@ -48,20 +48,20 @@ class _Tables:
     """What each spot's second can bring, as arrays with one row a spot."""
 
     def __init__(self, model: Model, points_open: bool) -> None:
-        rows = [model.outcomes(spot, points_open) for spot in model.spots]
+        rows = [model.branches(spot, points_open) for spot in model.spots]
         width = max(len(row) for row in rows)
         shape = (len(rows), width)
         self.bounds = np.ones(shape)
         self.spot, self.points, self.advantages, self.winner = (np.zeros(shape, dtype=int) for _ in range(4))
         for number, row in enumerate(rows):
-            self.bounds[number, : len(row)] = np.cumsum([outcome.probability for outcome in row])
+            self.bounds[number, : len(row)] = np.cumsum([branch.probability for branch in row])
             self.bounds[number, len(row) - 1 :] = 1.0
-            for column, outcome in enumerate(row):
-                self.spot[number, column] = number if outcome.spot is None else model.numbers[outcome.spot]
-                self.points[number, column] = outcome.shift.points
-                self.advantages[number, column] = outcome.shift.advantages
-                self.winner[number, column] = {"a": 1, "b": -1, None: 0}[outcome.winner]
+            for column, branch in enumerate(row):
+                self.spot[number, column] = number if branch.spot is None else model.numbers[branch.spot]
+                self.points[number, column] = branch.shift.points
+                self.advantages[number, column] = branch.shift.advantages
+                self.winner[number, column] = {"a": 1, "b": -1, None: 0}[branch.winner]
 
     def choose(self, spots: Any, numbers: Any) -> Any:
-        """The outcome of each, by a random number between 0 and 1."""
+        """The branch of each, by a random number between 0 and 1."""
         return (self.bounds[spots] <= numbers[:, None]).sum(axis=1)

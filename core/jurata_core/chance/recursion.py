@@ -14,7 +14,8 @@ from typing import Any, NamedTuple, TypeVar
 import numpy as np
 from scipy import sparse  # type: ignore[import-untyped]
 
-from ..match_log.observations import SIDES, Side
+from ..adjudication.tiebreak import settled
+from ..match_log.observations import SIDES, TALLIES, Side, Tally
 from .spots import Model, Shift, Spot
 
 MOST_POINTS, MOST_ADVANTAGES = 14, 4
@@ -134,21 +135,16 @@ def _sign(number: int) -> int:
 
 def _may_be_level(model: Model) -> bool:
     """Whether a match may end without a winner; a decision always finds one."""
-    tiebreak = model.ruleset.tiebreak
-    return "decision" not in tiebreak or ("draw" in tiebreak and tiebreak.index("draw") < tiebreak.index("decision"))
+    return settled(model.ruleset.tiebreak, dict.fromkeys(TALLIES, 0)).by != "decision"
 
 
 def won_at_time(model: Model, points: int, advantages: int, penalties: int, side: Side) -> float:
     """The chance of ``side`` with these leads of the athlete when time is up. A decision is even."""
-    lead = {"points": points, "advantages": advantages, "penalties": penalties}
-    for step in model.ruleset.tiebreak:
-        if step == "draw":
-            return 0.0
-        if step == "decision":
-            return 0.5
-        if lead[step]:
-            return float((lead[step] > 0) == (side == "a"))
-    return 0.0
+    leads: dict[Tally, int] = {"points": points, "advantages": advantages, "penalties": penalties}
+    lead, by = settled(model.ruleset.tiebreak, leads)
+    if lead:
+        return float((lead > 0) == (side == "a"))
+    return 0.5 if by == "decision" else 0.0
 
 
 def _at_time(model: Model, leads: _Leads, penalties: int, side: Side) -> Any:
@@ -173,12 +169,12 @@ class _Step:
         sums = {(number, Shift()): number for number in range(size)}
         shares: dict[tuple[int, int], float] = defaultdict(float)
         for number, spot in enumerate(model.spots):
-            for outcome in model.outcomes(spot, points_open):
-                if outcome.spot is None:
-                    self._ends[outcome.winner or "a"][number] += outcome.probability
+            for branch in model.branches(spot, points_open):
+                if branch.spot is None:
+                    self._ends[branch.winner or "a"][number] += branch.probability
                 else:
-                    row = sums.setdefault((number, outcome.shift), len(sums))
-                    shares[row, model.numbers[outcome.spot]] += outcome.probability
+                    row = sums.setdefault((number, branch.shift), len(sums))
+                    shares[row, model.numbers[branch.spot]] += branch.probability
         self._shares = _sparse(shares, (len(sums), size))
         shifted = list(sums)[size:]
         self._leads = np.stack([leads.moved(shift) for _, shift in shifted]) if shifted else np.zeros((0, leads.total))

@@ -12,14 +12,17 @@ control. A claim that goes on while its side moves up is counted from the move.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from math import ceil, expm1
 from typing import NamedTuple
 
-from ..adjudication.holding import worth
-from ..adjudication.places import OWN_POSITION, Place, claims_from, holds, moved_up
-from ..match_log.observations import Side
+from ..adjudication.at_once import Gain
+from ..adjudication.control import control_at
+from ..adjudication.places import OWN_POSITION, ClaimKind, Place
+from ..adjudication.transition import Opened, Pulled, consoled, pull, transition
+from ..match_log.observations import Side, Tally
 from ..rulesets import Ruleset
 from ..times import Millis
 from .rates import Band, Event, Rates, places
@@ -59,7 +62,7 @@ class Shift(NamedTuple):
     advantages: int = 0
 
 
-class Outcome(NamedTuple):
+class Branch(NamedTuple):
     """One thing that a second can bring: with a probability, a spot and a shift, or a winner."""
 
     probability: float
@@ -75,7 +78,7 @@ class Model:
     ruleset: Ruleset
     seconds: int
     rates: Rates
-    _outcomes: dict[tuple[Spot, bool], list[Outcome]] = field(default_factory=dict)
+    _branches: dict[tuple[Spot, bool], list[Branch]] = field(default_factory=dict)
 
     @cached_property
     def hold(self) -> int:
@@ -103,42 +106,42 @@ class Model:
         waiting = list(found)
         while waiting:
             spot = waiting.pop()
-            for outcome in (outcome for points_open in self.bands for outcome in self.outcomes(spot, points_open)):
-                if outcome.spot is not None and outcome.spot not in found:
-                    found[outcome.spot] = None
-                    waiting.append(outcome.spot)
+            for branch in (branch for points_open in self.bands for branch in self.branches(spot, points_open)):
+                if branch.spot is not None and branch.spot not in found:
+                    found[branch.spot] = None
+                    waiting.append(branch.spot)
         return tuple(found)
 
     @cached_property
     def numbers(self) -> dict[Spot, int]:
         return {spot: number for number, spot in enumerate(self.spots)}
 
-    def outcomes(self, spot: Spot, points_open: bool) -> list[Outcome]:
+    def branches(self, spot: Spot, points_open: bool) -> list[Branch]:
         """What a second in ``spot`` can bring; probabilities add up to 1."""
-        known = self._outcomes.get((spot, points_open))
+        known = self._branches.get((spot, points_open))
         if known is None:
-            known = self._outcomes[spot, points_open] = self._second(spot, points_open)
+            known = self._branches[spot, points_open] = self._second(spot, points_open)
         return known
 
-    def _second(self, spot: Spot, points_open: bool) -> list[Outcome]:
+    def _second(self, spot: Spot, points_open: bool) -> list[Branch]:
         rates = self.rates.per_minute[Band(spot.place, spot.age < self.hold)]
         total = sum(rates.values()) / 60
         stays, paid = self._lasted(spot)
         if total == 0:
-            return [Outcome(1.0, stays, paid, None)]
+            return [Branch(1.0, stays, paid, None)]
         happens = -expm1(-total)
-        found = [Outcome(1 - happens, stays, paid, None)]
+        found = [Branch(1 - happens, stays, paid, None)]
         for event, rate in rates.items():
             probability = happens * rate / 60 / total
             if probability == 0:
                 continue
             if event.what == "finish":
-                found.append(Outcome(probability, None, Shift(), event.side))
+                found.append(Branch(probability, None, Shift(), event.side))
             elif event.what == "close":
                 close = _lead(event.side, 0, 1 if self.ruleset.advantages else 0)
-                found.append(Outcome(probability, stays, _sum(paid, close), None))
+                found.append(Branch(probability, stays, _sum(paid, close), None))
             else:
-                found.append(Outcome(probability, *self.moved(spot, event, points_open), None))
+                found.append(Branch(probability, *self.moved(spot, event, points_open), None))
         return found
 
     def _lasted(self, spot: Spot) -> tuple[Spot, Shift]:
@@ -152,45 +155,64 @@ class Model:
         """Where a move or a pull leads, and by how much it shifts the leads."""
         place = event.to
         assert place is not None  # moves and pulls lead somewhere
-        kept, shift = self._broken_off(spot, place)
-        opened = NOTHING
-        if event.what == "pull":
-            shift = _sum(shift, _lead(event.side, -self.ruleset.pull_cost if points_open else 0, 0))
-        elif points_open:
-            opened = self.opened(spot.place, place)
-        pending = Pending(*(one + other for one, other in zip(kept, opened, strict=True)))
+        control, shift = control_at(spot.place), Shift()
+        gains: list[Gain] = []
+        if event.what == "pull" and event.side is not None:
+            pulled = pull(self.ruleset, control, event.side, points_open=points_open)
+            if isinstance(pulled, Pulled):
+                control = pulled.control
+                gains += pulled.at_once
+        change = transition(self.ruleset, control, claims_of(spot), place, points_open)
+        gains += change.at_once
+        for gain in gains:
+            points, advantages = (gain.n if gain.tally == tally else 0 for tally in ("points", "advantages"))
+            shift = _sum(shift, _lead(gain.to, points, advantages))
+        for side in consoled(self.ruleset, change.lost):
+            shift = _sum(shift, _lead(side, 0, 1))
+        opened = change.opened if points_open else ()
+        pending = pending_of([*change.kept, *opened])
         if self.hold == 0:
             return Spot(place, 0, NOTHING), _sum(shift, paid(Spot(place, 0, pending)))
         return Spot(place, 0, pending), shift
 
-    def opened(self, origin: Place, place: Place) -> Pending:
-        """What coming from one place to another opens."""
-        found = {"anyhow": 0, "passing": 0, "here": 0, "advantages": 0}
-        for kind in claims_from(origin, place):
-            tally, n = worth(self.ruleset, kind, place)
-            part = "passing" if kind == "guard_pass" else "here" if kind in OWN_POSITION else "anyhow"
-            found["advantages" if tally == "advantages" else part] += n
-        return Pending(**found)
-
-    def _broken_off(self, spot: Spot, place: Place) -> tuple[Pending, Shift]:
-        """What goes on being held in ``place``, and what losing the rest gives."""
-        side, pending = spot.place.top, spot.pending
-        if side is None or pending == NOTHING:
-            return NOTHING, Shift()
-        anyhow, passing = holds("sweep", side, place), holds("guard_pass", side, place)
-        kept = Pending(
-            pending.anyhow if anyhow else 0,
-            pending.passing if passing else 0,
-            0,
-            pending.advantages if anyhow else 0,
-        )
-        lost = pending.points > kept.points and not moved_up(spot.place, place, side)
-        return kept, _lead(side, 0, 1 if lost and self.ruleset.advantages else 0)
-
     def left_at_time(self, spot: Spot) -> Shift:
         """What time running out gives for what is being held."""
-        lost = spot.pending.points > 0 and self.ruleset.advantages
-        return _lead(spot.place.top, 0, 1 if lost else 0)
+        return _lead(spot.place.top, 0, 1 if consoled(self.ruleset, claims_of(spot)) else 0)
+
+
+class Waiting(NamedTuple):
+    """What is pending in one part of a :class:`Pending`, as a claim."""
+
+    kind: ClaimKind
+    side: Side
+    tally: Tally
+    n: int
+
+
+def claims_of(spot: Spot) -> list[Waiting]:
+    """The claims that are pending in a spot; one that holds anywhere on top stands for all of its kind."""
+    side, pending = spot.place.top, spot.pending
+    if side is None:
+        return []
+    found = [
+        Waiting("sweep", side, "points", pending.anyhow),
+        Waiting("guard_pass", side, "points", pending.passing),
+        Waiting(spot.place.position, side, "points", pending.here),
+        Waiting("double_pull_top", side, "advantages", pending.advantages),
+    ]
+    return [claim for claim in found if claim.n]
+
+
+def pending_of(claims: Sequence[Waiting | Opened]) -> Pending:
+    """What the claims of the side on top come to."""
+    found = {"anyhow": 0, "passing": 0, "here": 0, "advantages": 0}
+    for claim in claims:
+        found["advantages" if claim.tally == "advantages" else _part(claim.kind)] += claim.n
+    return Pending(**found)
+
+
+def _part(kind: ClaimKind) -> str:
+    return "passing" if kind == "guard_pass" else "here" if kind in OWN_POSITION else "anyhow"
 
 
 def paid(spot: Spot) -> Shift:

@@ -46,7 +46,7 @@ def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
     begin = min(beginnings)
     score = {side: dict.fromkeys(TALLIES, 0) for side in SIDES}
     moments: list[tuple[Millis, str, str]] = [(begin, _line(score), "")]
-    told = [(row.t, row.as_json()["because"], row) for row in verdict.ledger]
+    told = [(row.t, row.because, row) for row in verdict.ledger]
     for t, rows in groupby(sorted(told, key=lambda one: one[0]), key=lambda one: one[0]):
         said = []
         for _, because, row in rows:

@@ -170,7 +170,7 @@ def verdict_parts(prefix: str) -> dict[str, Schema]:
         "Both": _record(**dict.fromkeys(SIDES, part("Tally"))),
         "Result": _record(winner=_NOBODY_OR_SIDE, method=_TEXT),
         "Award": _record(**row, kind=_TALLY, n=_WHOLE),
-        "Unheld": _record(**row, claim=_TEXT, since=_TIME, held=_TIME, needed=_TIME),
+        "UnpaidClaim": _record(**row, claim=_TEXT, since=_TIME, held=_TIME, needed=_TIME),
         "Place": _record(**place),
         "Placed": _record(t=_TIME, **place),
         "MissedNames": _record(**dict.fromkeys(SIDES, _list(_TEXT))),
@@ -183,7 +183,7 @@ def verdict_parts(prefix: str) -> dict[str, Schema]:
             claim=_TEXT, to=_SIDE, since=_TIME, ended=_TIME, outcome=_TEXT, worth=_TEXT, needed=_TIME, counted=_SPANS,
             counting_from=_null_or(_TIME),
         ),
-        "Barred": _record(
+        "IllegalMove": _record(
             t=_TIME, clock=_TIME, by=_SIDE, technique=_TEXT,
             status={"type": "string", "enum": ["legal", "illegal", "stop"]}, consequence=_TEXT, **said,
         ),
@@ -197,9 +197,9 @@ def verdict_parts(prefix: str) -> dict[str, Schema]:
             worst=part("Outcome"), best=part("Outcome"), deciding=_list(part("Deciding")),
         ),
         "Verdict": _record(
-            **outcome, because=_TEXT, ended=_null_or(_TIME), ledger=_list(part("Award")), open=_list(part("Unheld")),
-            missed=_list(part("Unheld")), unpaid=_list(part("Unheld")), exchanges=_list(part("Exchange")),
-            counts=_list(part("Count")), barred=_list(part("Barred")), positions=_list(part("Placed")),
+            **outcome, because=_TEXT, ended=_null_or(_TIME), ledger=_list(part("Award")), open=_list(part("UnpaidClaim")),
+            missed=_list(part("UnpaidClaim")), unpaid=_list(part("UnpaidClaim")), exchanges=_list(part("Exchange")),
+            counts=_list(part("Count")), illegal=_list(part("IllegalMove")), positions=_list(part("Placed")),
             running=_SPANS, clock_running=_TRUTH, warnings=_list(part("Warning")), range=part("Range"),
         ),
     }  # fmt: skip

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import chain
 
 from ..adjudication import Verdict
 from ..adjudication.places import Place
+from ..adjudication.reasons import Lost
+from ..adjudication.rows import Award, UnpaidClaim
 from ..adjudication.sentences import PLACES, WHO, amount
-from ..adjudication.verdict import Award, Unheld
 from ..match_log import MatchLog
 from ..match_log.observations import SIDES, TALLIES
 from ..times import minutes
@@ -18,31 +18,30 @@ DEFERENCE = "The event's own rulebook and its referees come before this sheet."
 
 def score_sheet(log: MatchLog, verdict: Verdict) -> str:
     """Head, score, one block per exchange with what it gave and what was missed, then warnings."""
-    said = verdict.as_json()
     head = f"{log.ruleset.title} · {log.division} · {minutes(log.duration)} min"
     lines = ["SCORE SHEET", head, ""]
     lines += [f"{'':14}{''.join(f'{tally:>12}' for tally in TALLIES)}"]
     for side in SIDES:
         numbers = "".join(f"{verdict.score[side][tally]:>12}" for tally in TALLIES)
         lines.append(f"{_who(side):14}{numbers}")
-    lines += ["", str(said["because"]), ""]
-    for number, (stretch, awards, missed) in enumerate(verdict.filed(), 1):
-        title = f" · {stretch.title}" if stretch.title else ""
-        span = f"{minutes(stretch.clock_start)} to {minutes(stretch.clock_end)}"
-        lines.append(f"{number}. {span} · {_place(stretch.first)} to {_place(stretch.last)}{title}")
+    lines += ["", verdict.result.because, ""]
+    for number, (exchange, awards, missed) in enumerate(verdict.by_exchange(), 1):
+        title = f" · {exchange.title}" if exchange.title else ""
+        span = f"{minutes(exchange.clock_start)} to {minutes(exchange.clock_end)}"
+        lines.append(f"{number}. {span} · {_place(exchange.first)} to {_place(exchange.last)}{title}")
         for row in _in_order(awards, missed):
             given = amount(row.n, row.kind) if isinstance(row, Award) else "missed"
-            lines += [f"   {minutes(row.clock):>5}  {_who(row.to)}, {given}", f"          {row.as_json()['because']}"]
-    doubtful = list(chain((row["because"] for row in said["barred"]), (row["because"] for row in said["warnings"])))
+            lines += [f"   {minutes(row.clock):>5}  {_who(row.to)}, {given}", f"          {row.because}"]
+    doubtful = [row.because for row in verdict.illegal] + [row.because for row in verdict.warnings]
     if doubtful:
         lines += ["", "To look at:", *(f"- {because}" for because in doubtful)]
     return "\n".join([*lines, "", DEFERENCE]) + "\n"
 
 
-def _in_order(awards: Sequence[Award], missed: Sequence[Unheld]) -> list[Award | Unheld]:
+def _in_order(awards: Sequence[Award], missed: Sequence[UnpaidClaim]) -> list[Award | UnpaidClaim]:
     """Awards and misses of one exchange in order of time; a miss that gave an advantage is told by that."""
-    consoled = {(row.t, row.to) for row in awards if row.reason == "lost"}
-    rows: list[Award | Unheld] = [*awards, *(miss for miss in missed if (miss.t, miss.to) not in consoled)]
+    consoled = {(row.t, row.to) for row in awards if isinstance(row.reason, Lost)}
+    rows: list[Award | UnpaidClaim] = [*awards, *(miss for miss in missed if (miss.t, miss.to) not in consoled)]
     return sorted(rows, key=lambda row: row.t)
 
 

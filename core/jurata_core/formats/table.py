@@ -23,7 +23,7 @@ def ledger_csv(verdict: Verdict) -> str:
     for row in verdict.ledger:
         score[row.to][row.kind] += row.n
         cited = " ".join(str(ref) for ref in row.observations)
-        because = row.as_json()["because"]
+        because = row.because
         after = [score[side][tally] for side in SIDES for tally in TALLIES]
         writer.writerow(
             [
@@ -32,7 +32,7 @@ def ledger_csv(verdict: Verdict) -> str:
                 row.to,
                 row.kind,
                 row.n,
-                row.reason,
+                row.reason.code,
                 _text(because),
                 _text(cited),
                 *after,

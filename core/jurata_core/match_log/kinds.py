@@ -75,7 +75,7 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
     ),
     "grip": (seen.Grip, [("by", side, REQUIRED), ("grip", named, REQUIRED), ("until", seconds, None)]),
     "call": (seen.Call, TALLY_FIELDS),
-    "exchange": (seen.Exchange, [("title", text, None)]),
+    "exchange": (seen.ExchangeStart, [("title", text, None)]),
     "ruling": (seen.Ruling, TALLY_FIELDS),
     "decision": (seen.Decision, [("votes", votes, REQUIRED)]),
     "end": (

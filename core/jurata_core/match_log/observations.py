@@ -107,7 +107,9 @@ class Call(Observation):
 
 
 @dataclass(frozen=True, slots=True)
-class Exchange(Observation):
+class ExchangeStart(Observation):
+    """An exchange that the scorer begins by hand."""
+
     title: str | None
 
 

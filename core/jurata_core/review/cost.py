@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 from operator import attrgetter
 from typing import Any, NamedTuple
 
-from ..adjudication.verdict import Award, Result, Tallies
+from ..adjudication.rows import Award, Result
+from ..adjudication.verdict import Tallies
 from ..chance import Asking, Chance, Model, Question
 from ..chance.moments import Moment
 from ..match_log.observations import TALLIES, Ruling, Side, Tally

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..adjudication.sentences import told
+from ..adjudication.sentences import filled
 from ..faults import Fault, FaultyInput
 from ..match_log.observations import Ref
 from ..techniques import find
@@ -91,7 +91,7 @@ def errors(seen: Seen) -> list[Error]:
         facts = _facts(seen, one)
         key = _key(one, made)
         made[key] = Error(
-            key, told(kind.title, facts), _sentence(told(kind.because, facts)), kind.instead, kind.causes,
+            key, filled(kind.title, facts), _sentence(filled(kind.because, facts)), kind.instead, kind.causes,
             str(facts["cost"]), seen.clock(one.since), seen.clock(one.t), one,
         )  # fmt: skip
     order = list(RULES)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from ..adjudication.reasons import BySubmission, Held, claims_of
+from ..adjudication.rows import Award
 from ..adjudication.sentences import CLAIMS, amount
-from ..adjudication.verdict import Award
 from ..match_log.observations import Submission
 from ..times import minutes, span
 from .seen import Seen
@@ -15,9 +16,9 @@ def done_well(seen: Seen) -> list[str]:
     """Sentences, the most telling first; empty where the log shows nothing of the kind."""
     result = seen.verdict.result
     found: list[str] = []
-    if result.method == "submission" and result.winner == seen.side:
-        found.append(f"Finished it: {result.facts['technique']}.")
-    paid = [row for row in seen.verdict.ledger if row.to == seen.side and row.reason == "held" and row.n > 0]
+    if isinstance(result.how, BySubmission) and result.winner == seen.side:
+        found.append(f"Finished it: {result.how.technique}.")
+    paid = [row for row in seen.verdict.ledger if row.to == seen.side and isinstance(row.reason, Held) and row.n > 0]
     found += [_held(row) for row in sorted(paid, key=lambda row: -row.n)]
     for hold in seen.of(Submission, seen.other):
         escaped = hold.until < seen.over and seen.verdict.result.method != "submission"
@@ -32,5 +33,5 @@ def done_well(seen: Seen) -> list[str]:
 
 
 def _held(row: Award) -> str:
-    claim = CLAIMS[row.facts["claim"]]
+    claim = CLAIMS[claims_of(row.reason)[0]]
     return f"{claim[:1].upper()}{claim[1:]} at {minutes(row.clock)}, held and paid: {amount(row.n, row.kind)}."

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Hashable, Iterable, Iterator
+from collections.abc import Callable, Hashable, Iterable, Iterator, Mapping
 from functools import cached_property
 from itertools import pairwise
 from operator import attrgetter
@@ -11,8 +11,11 @@ from typing import NamedTuple, TypeVar, cast
 
 from ..adjudication import Adjudicator
 from ..adjudication.places import RANK, Place
+from ..adjudication.reasons import CloseSubmission, Held, HeldAdvantage, Lost, NearScore, claims_of
+from ..adjudication.rows import Award, Count, UnpaidClaim
 from ..adjudication.sentences import amount
-from ..adjudication.verdict import Award, Count, Unheld, Verdict
+from ..adjudication.tiebreak import settled
+from ..adjudication.verdict import Verdict
 from ..chance.moments import Moment, Moments, lead_of
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER, TALLIES, Grip, Observation, Ref, Side, Submission, Tally
@@ -62,11 +65,11 @@ class Seen:
         self._told: set[int] = set()
         """The identities of rows; the verdict keeps them alive."""
 
-    def tell(self, rows: Iterable[Award | Unheld]) -> None:
+    def tell(self, rows: Iterable[Award | UnpaidClaim]) -> None:
         """Keep in mind that an error tells of these rows."""
         self._told.update(id(row) for row in rows)
 
-    def is_told(self, row: Award | Unheld) -> bool:
+    def is_told(self, row: Award | UnpaidClaim) -> bool:
         """Whether an error tells of a row already."""
         return id(row) in self._told
 
@@ -98,7 +101,7 @@ class Seen:
         """The number of the exchange that a moment belongs to."""
         return self.verdict.timeline.exchange_at(t)
 
-    def exchange_of(self, row: Award | Unheld) -> int:
+    def exchange_of(self, row: Award | UnpaidClaim) -> int:
         """The number of the exchange that a row is filed under; of one that paid nothing, the one of its moment."""
         filed = self._filed.get(id(row))
         return (self.exchange_at(row.t) or 0) if filed is None else filed
@@ -115,13 +118,13 @@ class Seen:
         """The rows of the ledger at a time."""
         return self._rows_by_time.get(t, [])
 
-    def missed_at(self, t: Millis) -> list[Unheld]:
+    def missed_at(self, t: Millis) -> list[UnpaidClaim]:
         """What was missed at a time."""
         return self._missed_by_time.get(t, [])
 
     @cached_property
-    def _missed_by_time(self) -> dict[Millis, list[Unheld]]:
-        found: dict[Millis, list[Unheld]] = {}
+    def _missed_by_time(self) -> dict[Millis, list[UnpaidClaim]]:
+        found: dict[Millis, list[UnpaidClaim]] = {}
         for row in self.verdict.missed:
             found.setdefault(row.t, []).append(row)
         return found
@@ -219,15 +222,14 @@ class Seen:
 
     def lead_in(self, t: Millis) -> tuple[int, str]:
         """Ahead, behind or level, and by what, in words."""
-        lead = self.lead(t)
-        for step in self.log.ruleset.tiebreak:
-            if step != "decision" and step != "draw" and lead[step]:
-                return (1 if lead[step] > 0 else -1), f"by {amount(abs(lead[step]), step)}"
+        lead, by = settled(self.log.ruleset.tiebreak, self.lead(t))
+        if lead and by in TALLIES:
+            return (1 if lead > 0 else -1), f"by {amount(abs(lead), by)}"
         return 0, "on nothing"
 
-    def count_of(self, row: Award | Unheld) -> Count | None:
+    def count_of(self, row: Award | UnpaidClaim) -> Count | None:
         """The count that a row of a claim came from."""
-        claims = (row.claim,) if isinstance(row, Unheld) else (row.facts.get("claim"), *row.facts.get("claims", ()))
+        claims = (row.claim,) if isinstance(row, UnpaidClaim) else claims_of(row.reason)
         ended = self._counts_by_end.get((row.t, row.to), ())
         return next((one for one in ended if one.claim in claims), None)
 
@@ -238,14 +240,14 @@ class Seen:
             found.setdefault((one.ended, one.to), []).append(one)
         return found
 
-    def began(self, row: Award | Unheld) -> Millis:
+    def began(self, row: Award | UnpaidClaim) -> Millis:
         """When what a row tells of began: where its claim was reached, or the row itself."""
         count = self.count_of(row)
         return row.t if count is None else count.since
 
     def gains(self, row: Award) -> bool:
         """Whether a row is something that the other side won, not by a penalty or a ruling."""
-        return row.to == self.other and row.n > 0 and row.kind != "penalties" and row.reason in WON
+        return row.to == self.other and row.n > 0 and row.kind != "penalties" and isinstance(row.reason, WON)
 
     def progressed(self, start: Millis, end: Millis) -> bool:
         """Whether the side came to something better after ``start``, up to ``end``."""
@@ -258,7 +260,8 @@ class Seen:
         return False
 
 
-WON = ("held", "held_advantage", "lost", "near", "close_submission")
+WON = (Held, HeldAdvantage, Lost, NearScore, CloseSubmission)
+"""For what a side wins by its own doing."""
 
 
 class Found(NamedTuple):
@@ -269,7 +272,7 @@ class Found(NamedTuple):
     t: Millis
     exchange: int | None
     refs: tuple[Ref, ...]
-    facts: dict[str, object]
+    facts: Mapping[str, object]
     loss: Loss = Loss()
     rows: tuple[Award, ...] = ()
     """Rows of the ledger that would not be there without it."""

@@ -16,16 +16,20 @@ from heapq import heappop, heappush
 from itertools import count
 from typing import Any, Literal, NamedTuple
 
-from ..adjudication.holding import worth
-from ..adjudication.places import CONTROL, OWN_POSITION, Place, claims_from, holds, moved_up
+from ..adjudication.at_once import Gain, rule_of
+from ..adjudication.control import Control, control_at
+from ..adjudication.places import CONTROL, OWN_POSITION, Place
 from ..adjudication.sentences import CLAIMS, PLACES, amount
+from ..adjudication.tiebreak import settled
+from ..adjudication.transition import Pulled, consoled, pull, transition
 from ..chance.moments import Moment, lead_of
 from ..match_log.observations import Side, Tally
 from ..rulesets import Ruleset
 from ..times import Millis, to_seconds
 from .paces import Paces, place_of, role_of
 
-Outcome = Literal["wins", "levels"]
+Aim = Literal["wins", "levels"]
+"""What a way is enough for."""
 MOST_MOVES, MOST_WAYS = 4, 4
 SEARCHED = 20_000
 """States looked at before the search gives up; far more than any match has needed."""
@@ -47,6 +51,7 @@ class Claim(NamedTuple):
     """A claim being held: what it pays, and how much longer it has to be held."""
 
     kind: str
+    side: Side
     tally: Tally
     n: int
     left: Millis
@@ -56,7 +61,7 @@ class Claim(NamedTuple):
 class Way:
     """One way: what is done, what it pays, and how long it takes at the least."""
 
-    outcome: Outcome
+    outcome: Aim
     steps: tuple[str, ...]
     scores: tuple[tuple[str, Tally, int], ...]
     takes: Millis
@@ -92,7 +97,7 @@ def _sums(scores: tuple[tuple[str, Tally, int], ...]) -> list[str]:
 def standpoint(moment: Moment, side: Side, duration: Millis) -> Standpoint:
     """What a side of a scored match has in front of it at a moment."""
     holding = tuple(
-        Claim(one.claim, one.tally, one.n, max(0, one.needed - moment.held(one)))
+        Claim(one.claim, side, one.tally, one.n, max(0, one.needed - moment.held(one)))
         for one in moment.open
         if one.to == side and one.n
     )
@@ -101,10 +106,8 @@ def standpoint(moment: Moment, side: Side, duration: Millis) -> Standpoint:
 
 
 class _State(NamedTuple):
-    place: Place
+    control: Control
     holding: tuple[Claim, ...]
-    spell: frozenset[str]
-    """What was paid for in this spell of control."""
     points: int
     advantages: int
     steps: tuple[str, ...]
@@ -129,7 +132,7 @@ def ways(
     search = _Search(replace(start, clock=start.clock + wait), ruleset, duration, paces, most_moves)
     if search.outcome(0, 0) == "wins":
         return []
-    found: dict[Outcome, list[Way]] = {"wins": [], "levels": []}
+    found: dict[Aim, list[Way]] = {"wins": [], "levels": []}
     level_now = search.outcome(0, 0) == "levels"
     for takes, state, outcome in search.reached():
         if outcome == "levels" and level_now:
@@ -163,22 +166,17 @@ class _Search:
         self.start, self.ruleset, self.paces, self.most_moves = start, ruleset, paces, most_moves
         self.opening = ruleset.opening(duration)
 
-    def outcome(self, points: int, advantages: int) -> Outcome | None:
+    def outcome(self, points: int, advantages: int) -> Aim | None:
         """How the match stands for the side with so much more than now."""
         gained: dict[Tally, int] = {"points": points, "advantages": advantages, "penalties": 0}
-        for step in self.ruleset.tiebreak:
-            if step == "decision" or step == "draw":
-                return "levels"
-            tally: Tally = step
-            lead = self.start.leads[tally] + gained[tally]
-            if lead:
-                return "wins" if lead > 0 else None
-        return "levels"
+        leads = {tally: lead + gained[tally] for tally, lead in self.start.leads.items()}
+        lead, _ = settled(self.ruleset.tiebreak, leads)
+        return "wins" if lead > 0 else "levels" if lead == 0 else None
 
-    def reached(self) -> Iterator[tuple[Millis, _State, Outcome]]:
+    def reached(self) -> Iterator[tuple[Millis, _State, Aim]]:
         """States that win or level, in order of the time they take."""
         number = count()
-        first = _State(self.start.place, self.start.holding, frozenset(), 0, 0, (), (), False)
+        first = _State(self._begin(), self.start.holding, 0, 0, (), (), False)
         waiting: list[tuple[Millis, int, _State]] = [(0, next(number), first)]
         best: dict[tuple[Any, ...], Millis] = {}
         for _ in range(SEARCHED):
@@ -192,13 +190,13 @@ class _Search:
                 continue
             for more, after in self._next(state, takes):
                 gained = (after.points, after.advantages, after.closes_at_end)
-                key = (after.place, after.holding, after.spell, gained, len(after.steps))
+                key = (after.control, after.holding, gained, len(after.steps))
                 if best.get(key, takes + more + 1) > takes + more:
                     best[key] = takes + more
                     heappush(waiting, (takes + more, next(number), after))
 
     def _next(self, state: _State, takes: Millis) -> Iterator[tuple[Millis, _State]]:
-        if any(claim.tally == "points" for claim in state.holding) and self.ruleset.advantages:
+        if consoled(self.ruleset, state.holding):
             console: tuple[str, Tally, int] = ("time runs out on it", "advantages", 1)
             unheld = self._paid(state, [console])
             steps = (*state.steps, "not held as time runs out")
@@ -207,11 +205,11 @@ class _Search:
             yield wait, self._stayed(state, wait)
         if len(state.steps) >= self.most_moves:
             return
-        if self.ruleset.advantages and state.place.position != "standing":
+        if self.ruleset.advantages and state.control.place.position != "standing":
             close = self._stayed(state, self.paces.close)
             gained = self._paid(close, [("close submission", "advantages", 1)])
             yield self.paces.close, gained._replace(steps=(*state.steps, "a close submission"))
-        role = role_of(state.place, self.start.side)
+        role = role_of(state.control.place, self.start.side)
         for to, travel in self.paces.moves.get(role, {}).items():
             place = place_of(to, self.start.side)
             # The move is prepared while what is held here is waited for.
@@ -222,9 +220,10 @@ class _Search:
         """After staying in the place: what was held long enough is paid."""
         paid = [claim for claim in state.holding if claim.left <= wait]
         holding = tuple(claim._replace(left=claim.left - wait) for claim in state.holding if claim.left > wait)
-        spell = state.spell | {claim.kind for claim in paid if claim.kind in OWN_POSITION}
+        control = state.control
+        control = replace(control, paid=control.paid | {claim.kind for claim in paid if claim.kind in OWN_POSITION})
         scores = [(CLAIMS[claim.kind], claim.tally, claim.n) for claim in paid]
-        return self._paid(state._replace(holding=holding, spell=spell), scores)
+        return self._paid(state._replace(holding=holding, control=control), scores)
 
     def _paid(self, state: _State, scores: list[tuple[str, Tally, int]]) -> _State:
         return state._replace(
@@ -235,28 +234,41 @@ class _Search:
 
     def _moved(self, state: _State, place: Place, takes: Millis) -> _State:
         """After a move: claims that go on, those lost for an advantage, and those that open."""
-        side = self.start.side
-        kept = tuple(claim for claim in state.holding if holds(claim.kind, side, place))
-        gone = [claim for claim in state.holding if claim not in kept and claim.tally == "points"]
-        scores: list[tuple[str, Tally, int]] = []
-        if gone and self.ruleset.advantages and not moved_up(state.place, place, side):
-            scores.append((f"letting go of the {CLAIMS[gone[0].kind]}", "advantages", 1))
-        clock = self.start.clock + takes
-        pulled = place.top not in (None, side) and state.place.position == "standing"
-        if pulled and self.ruleset.pull_cost and clock >= self.opening:
-            scores.append(("the pull", "points", -self.ruleset.pull_cost))
-        control = place.top == side and place.position in CONTROL
-        same_spell = control and state.place.top == side and state.place.position in CONTROL
-        spell = state.spell if same_spell else frozenset()
-        once = self.ruleset.repeat == "after_recovery"
-        opened: list[Claim] = []
-        for kind in claims_from(state.place, place) if place.top == side and clock >= self.opening else ():
-            tally, n = worth(self.ruleset, kind, place)
-            if n and not (once and kind in spell) and not any(claim.kind == kind for claim in kept):
-                opened.append(Claim(kind, tally, n, self.ruleset.hold))
-        said = _said(state.place, place, side, [claim.kind for claim in opened])
-        after = state._replace(place=place, holding=(*kept, *opened), spell=spell, steps=(*state.steps, said))
+        side, control = self.start.side, state.control
+        points_open = self.start.clock + takes >= self.opening
+        gains: list[Gain] = []
+        if place.top not in (None, side) and control.place.position == "standing":
+            pulled = pull(self.ruleset, control, side, points_open=points_open)
+            if isinstance(pulled, Pulled):
+                control = pulled.control
+                gains += pulled.at_once
+        change = transition(self.ruleset, control, state.holding, place, points_open)
+        gains += change.at_once
+        let_go = consoled(self.ruleset, change.lost).values()
+        scores: list[tuple[str, Tally, int]] = [
+            *((f"letting go of the {CLAIMS[lost[0].kind]}", "advantages", 1) for lost in let_go),
+            *(_gained(gain, side) for gain in gains),
+        ]
+        opened = [
+            Claim(kind, side, tally, n, self.ruleset.hold)
+            for kind, tally, n in (change.opened if points_open and place.top == side else ())
+            if n
+        ]
+        said = _said(state.control.place, place, side, [claim.kind for claim in opened])
+        holding = (*change.kept, *opened)
+        after = state._replace(control=change.control, holding=holding, steps=(*state.steps, said))
         return self._paid(after, scores)
+
+    def _begin(self) -> Control:
+        """Where the side begins; what was paid in the spell of control before is not known."""
+        place = self.start.place
+        spell = place.top if place.position in CONTROL else None
+        return replace(control_at(place), spell=spell)
+
+
+def _gained(gain: Gain, side: Side) -> tuple[str, Tally, int]:
+    """What a rule that pays at once changes in a side's lead."""
+    return rule_of(gain.code).topic.lower(), gain.tally, gain.n if gain.to == side else -gain.n
 
 
 def _said(before: Place, after: Place, side: Side, opened: list[str]) -> str:

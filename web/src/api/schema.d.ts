@@ -2165,7 +2165,7 @@ export interface components {
             kind: "points" | "advantages" | "penalties";
             n: number;
         };
-        Unheld: {
+        UnpaidClaim: {
             t: number;
             clock: number;
             /** @enum {string} */
@@ -2221,7 +2221,7 @@ export interface components {
             counted: number[][];
             counting_from: number | null;
         };
-        Barred: {
+        IllegalMove: {
             t: number;
             clock: number;
             /** @enum {string} */
@@ -2268,12 +2268,12 @@ export interface components {
             because: string;
             ended: number | null;
             ledger: components["schemas"]["Award"][];
-            open: components["schemas"]["Unheld"][];
-            missed: components["schemas"]["Unheld"][];
-            unpaid: components["schemas"]["Unheld"][];
+            open: components["schemas"]["UnpaidClaim"][];
+            missed: components["schemas"]["UnpaidClaim"][];
+            unpaid: components["schemas"]["UnpaidClaim"][];
             exchanges: components["schemas"]["Exchange"][];
             counts: components["schemas"]["Count"][];
-            barred: components["schemas"]["Barred"][];
+            illegal: components["schemas"]["IllegalMove"][];
             positions: components["schemas"]["Placed"][];
             running: number[][];
             clock_running: boolean;
@@ -2292,17 +2292,17 @@ export interface components {
             open: {
                 start: number;
                 remove: number;
-                add: components["schemas"]["Unheld"][];
+                add: components["schemas"]["UnpaidClaim"][];
             };
             missed: {
                 start: number;
                 remove: number;
-                add: components["schemas"]["Unheld"][];
+                add: components["schemas"]["UnpaidClaim"][];
             };
             unpaid: {
                 start: number;
                 remove: number;
-                add: components["schemas"]["Unheld"][];
+                add: components["schemas"]["UnpaidClaim"][];
             };
             exchanges: {
                 start: number;
@@ -2314,10 +2314,10 @@ export interface components {
                 remove: number;
                 add: components["schemas"]["Count"][];
             };
-            barred: {
+            illegal: {
                 start: number;
                 remove: number;
-                add: components["schemas"]["Barred"][];
+                add: components["schemas"]["IllegalMove"][];
             };
             positions: {
                 start: number;

@@ -1,6 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type Unheld, type Verdict } from "../api/client";
+import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type UnpaidClaim, type Verdict } from "../api/client";
 import type { Keyed } from "../desk/useLog";
 import { exchangeAt, SAME } from "./clockAt";
 import { describe, doubtOf, until } from "./describe";
@@ -145,8 +145,8 @@ function InSight({ shown, row, tone, scroller, current }: { shown: Shown[]; row:
 type Entry =
   | { t: number; rank: 0; seen: Keyed }
   | { t: number; rank: 1; award: Award }
-  | { t: number; rank: 2; miss: Unheld }
-  | { t: number; rank: 3; unpaid: Unheld };
+  | { t: number; rank: 2; miss: UnpaidClaim }
+  | { t: number; rank: 3; unpaid: UnpaidClaim };
 
 function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; rows: Entry[][] } {
   const rows: Entry[][] = verdict.exchanges.map(() => []);
@@ -337,12 +337,12 @@ const Awarded = memo(function Awarded({ award, aside, tone, seek }: Written & { 
   return <Told side={award.to} t={award.t} because={award.because} aside={aside} tone={tone} seek={seek} mark={<Mark kind={award.kind} n={award.n} side={award.to} on={tone} />} />;
 });
 
-const Missed = memo(function Missed({ miss, tone, seek }: Written & { miss: Unheld }) {
+const Missed = memo(function Missed({ miss, tone, seek }: Written & { miss: UnpaidClaim }) {
   return <Told side={miss.to} t={miss.since} because={miss.because} tone={tone} seek={seek}
     mark={<span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[tone][miss.to]}`}>{held(miss.held)}</span>} />;
 });
 
-const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: Unheld }) {
+const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: UnpaidClaim }) {
   return <Told side={unpaid.to} t={unpaid.since} because={unpaid.because} tone={tone} seek={seek}
     mark={<span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[tone][unpaid.to]}`} aria-label="pays nothing">–</span>} />;
 });

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from ...adjudication.reasons import Lost, claims_of
+from ...adjudication.rows import Award, UnpaidClaim
 from ...adjudication.sentences import CLAIMS, amount
-from ...adjudication.verdict import Unheld
 from ...match_log.observations import Near, Submission
 from ...techniques import find, lineage
 from ...times import Millis
@@ -20,11 +21,16 @@ def _goes_for_a_leg(technique: str) -> bool:
     return found is not None and lineage(found)[-1].family == LEG_LOCKS
 
 
+def _swept(row: Award) -> bool:
+    """Whether a row was given for a sweep, and not for one that was lost."""
+    return "sweep" in claims_of(row.reason) and not isinstance(row.reason, Lost)
+
+
 def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A leg lock tried from the top or with tied-up legs, after which the other came up and was paid."""
     sweeps = [
         row for row in seen.verdict.ledger
-        if seen.gains(row) and not seen.is_told(row) and row.facts.get("claim") == "sweep"
+        if seen.gains(row) and not seen.is_told(row) and _swept(row)
     ]  # fmt: skip
     for hold in seen.of(Submission, seen.side):
         place = seen.place_before(hold.t)
@@ -50,7 +56,7 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 
 def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A submission begun while a claim still counted, which was then lost."""
-    lost: dict[Millis, list[Unheld]] = {}
+    lost: dict[Millis, list[UnpaidClaim]] = {}
     for row in seen.verdict.missed:
         if row.to == seen.side and not seen.is_told(row):
             lost.setdefault(row.t, []).append(row)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Iterator, Mapping
 
+from ...adjudication.reasons import CloseSubmission, Lost, MissReason, NearScore, claims_of
+from ...adjudication.rows import Award
 from ...adjudication.sentences import CLAIMS
-from ...adjudication.verdict import Award
 from ...match_log.observations import End, Grip, Near, Pull, Submission, Technique
 from ...times import Millis, minutes
 from ..seen import Found, Seen, loss_of
@@ -53,9 +54,9 @@ def _won(seen: Seen) -> Iterator[Award]:
 def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], since: Millis) -> Found:
     seen.tell([row])
     loss = loss_of([row], seen.side)
-    told = {"what": what(row), "cost": str(loss), "sentence": row.as_json()["because"], **facts}
+    told = {"what": what(row), "cost": str(loss), "sentence": row.because, **facts}
     # A hold or a near thing is of itself; a claim is of the change of place that led to it.
-    drop = row.observations if row.reason in ("near", "close_submission") else ()
+    drop = row.observations if isinstance(row.reason, NearScore | CloseSubmission) else ()
     return Found(
         kind, since, row.t, seen.exchange_of(row), row.observations, told, loss, (row,), drop,
         place=seen.place_before(seen.began(row)),
@@ -64,10 +65,10 @@ def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], si
 
 def what(row: Award) -> str:
     """What a row was won by, in words."""
-    if row.reason == "close_submission":
-        return f"a close {str(row.facts['technique']).lower()}"
-    claims = row.facts.get("claims") or [row.facts["claim"]]
-    return ("a near " if row.reason in ("lost", "near") else "") + " and ".join(CLAIMS[claim] for claim in claims)
+    if isinstance(row.reason, CloseSubmission):
+        return f"a close {row.reason.technique.lower()}"
+    claims = " and ".join(CLAIMS[claim] for claim in claims_of(row.reason))
+    return f"a near {claims}" if isinstance(row.reason, Lost | NearScore) else claims
 
 
 def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, str] | None:
@@ -88,7 +89,7 @@ def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, 
     found += [
         (row.t, f"the {CLAIMS[row.claim]} at {_at(seen, row.since)}, not held")
         for row in seen.missed_at(began)
-        if row.to == seen.side and row.facts.get("ending") == "position"
+        if row.to == seen.side and isinstance(row.reason, MissReason) and row.reason.ending == "position"
     ]
     found += [
         (pull.t, f"a pull that was caught at {_at(seen, pull.t)}")

@@ -3,35 +3,52 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from typing import assert_never
 
-from ...adjudication.sentences import sentence
+from ...adjudication.at_once import PULL_COST
+from ...adjudication.reasons import (
+    Consequence,
+    Fled,
+    IllegalDisqualify,
+    IllegalFinish,
+    IllegalStop,
+    IllegalWarned,
+    Penalty,
+    Rung,
+    RungMinusPoint,
+)
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
 
-COST = {
-    "illegal_disqualify": "the match",
-    "illegal_finish": "the match",
-    "illegal_warned": "a warning",
-    "illegal_stop": "what was being counted",
-}
+
+def _cost(consequence: Consequence) -> str:
+    match consequence:
+        case IllegalDisqualify() | IllegalFinish():
+            return "the match"
+        case IllegalWarned():
+            return "a warning"
+        case IllegalStop():
+            return "what was being counted"
+        case _:
+            assert_never(consequence)
 
 
 def penalty(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """Each penalty, with what the ladder made of it, and two points for fleeing."""
     for row in seen.verdict.ledger:
-        if row.to != seen.side or row.reason != "penalty":
+        if row.to != seen.side or not isinstance(row.reason, Penalty):
             continue
         rows = [
             other
             for other in seen.rows_at(row.t)
             if other.observations == row.observations
-            and other.reason in ("penalty", "rung_advantage", "rung_two_points", "rung_minus_point", "fled")
-            and (other.to == seen.side) == (other.reason in ("penalty", "rung_minus_point"))
+            and isinstance(other.reason, Penalty | Rung | Fled)
+            and (other.to == seen.side) == isinstance(other.reason, Penalty | RungMinusPoint)
         ]  # fmt: skip
-        said = " ".join(other.as_json()["because"] for other in rows)
-        facts = {"foul": row.facts["foul"], "sentence": said}
+        said = " ".join(other.because for other in rows)
+        facts = {"foul": row.reason.foul, "sentence": said}
         # A foul by both (a double pull too long) has no observation of its own to leave out.
-        drop = row.observations if row.facts["foul"] != "double_pull" else ()
+        drop = row.observations if row.reason.foul != "double_pull" else ()
         loss = loss_of(rows, seen.side)
         yield Found("penalty", row.t, row.t, seen.exchange_of(row), row.observations, facts, loss, tuple(rows), drop)
 
@@ -39,16 +56,16 @@ def penalty(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 def paid_pull(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A pull that cost points."""
     for row in seen.verdict.ledger:
-        if row.to == seen.side and row.reason == "pull_cost":
-            facts = {"sentence": row.as_json()["because"]}
+        if row.to == seen.side and row.reason.code == PULL_COST.code:
+            facts = {"sentence": row.because}
             loss = loss_of([row], seen.side)
             yield Found("paid_pull", row.t, row.t, seen.exchange_of(row), row.observations, facts, loss, (row,))
 
 
 def illegal(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A technique that this division does not allow."""
-    for row in seen.verdict.barred:
+    for row in seen.verdict.illegal:
         if row.by == seen.side:
-            said = sentence(row.consequence, row.facts)
-            facts: dict[str, object] = {"technique": row.technique, "sentence": said, "cost": COST[row.consequence]}
+            cost = _cost(row.consequence)
+            facts = {"technique": row.technique, "sentence": row.because, "cost": cost}
             yield Found("illegal", row.t, row.t, None, row.observations, facts, drop=row.observations)

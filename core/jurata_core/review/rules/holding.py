@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from itertools import groupby
+from typing import assert_never
 
 from ...adjudication.places import PLACE_OF, Place
+from ...adjudication.reasons import LossHow, Lost, MissedUnderSubmission, MissReason, PaidBefore, Reversal
+from ...adjudication.rows import Award, UnpaidClaim
 from ...adjudication.sentences import CLAIMS, PLACES, amount
-from ...adjudication.verdict import Award, Unheld
 from ...times import Millis
 from ..seen import Found, Loss, Seen
 
@@ -17,14 +19,14 @@ def too_late(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     for rows in _missed(seen):
         row = rows[0]
         left = seen.left(row.since)
-        if row.facts.get("ending") == "time" and left < row.needed and seen.full_time:
+        if _lost_how(row) == "time" and left < row.needed and seen.full_time:
             yield lost_claims(seen, "too_late", rows, {"left": left})
 
 
 def shielded(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """Reached, but in a submission all the while."""
     for rows in _missed(seen):
-        if all(row.reason == "missed_under_submission" for row in rows):
+        if all(isinstance(row.reason, MissedUnderSubmission) for row in rows):
             yield lost_claims(seen, "shielded", rows)
 
 
@@ -34,49 +36,63 @@ def unheld(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         yield lost_claims(seen, "unheld", rows)
 
 
-def _missed(seen: Seen) -> Iterator[list[Unheld]]:
+def _missed(seen: Seen) -> Iterator[list[UnpaidClaim]]:
     """Claims of the side that were lost and are not told of yet, those lost together in one."""
     rows = [row for row in seen.verdict.missed if row.to == seen.side and not seen.is_told(row)]
     for _, together in groupby(rows, key=lambda row: row.t):
         yield list(together)
 
 
-def lost_claims(seen: Seen, kind: str, rows: list[Unheld], facts: Mapping[str, object] = {}) -> Found:
+def lost_claims(seen: Seen, kind: str, rows: list[UnpaidClaim], facts: Mapping[str, object] = {}) -> Found:
     """An error that is the loss of claims; the advantage for having come near is taken off."""
     seen.tell(rows)
     consoled = [award for award in seen.rows_at(rows[0].t) if _consoles(award, rows)]
     sums = {"points": 0, "advantages": 0}
     for row in rows:
-        n, tally = row.facts["worth"]
-        sums[tally] += n
+        if isinstance(row.reason, MissReason):
+            n, tally = row.reason.worth
+            sums[tally] += n
     loss = Loss(sums["points"], sums["advantages"] - sum(award.n for award in consoled))
     told = amount(sums["points"], "points") if sums["points"] else amount(sums["advantages"], "advantages")
     cost = f"{told} not taken" + (", an advantage instead" if consoled else "")
     last = rows[-1]
     claims = " and ".join(CLAIMS[row.claim] for row in rows)
-    ending = {
-        "position": PLACES.get(str(last.facts.get("place")), ""),
-        "restart": "a restart from standing",
-        "time": "time",
-    }
     since = min(row.since for row in rows)
     return Found(
         kind, since, last.t, seen.exchange_of(last),
         tuple(dict.fromkeys(ref for row in rows for ref in row.observations)),
         {
             "claim": last.claim, "claims": claims, "held": max(row.held for row in rows), "needed": last.needed,
-            "ending": ending[str(last.facts["ending"])], "cost": cost, **facts,
+            "ending": _ended_by(last), "cost": cost, **facts,
         },
         loss, tuple(consoled), place=_held_place(seen, last), held=max(row.held for row in rows), needed=last.needed,
     )  # fmt: skip
 
 
-def _consoles(award: Award, rows: list[Unheld]) -> bool:
+def _lost_how(row: UnpaidClaim) -> LossHow | None:
+    return row.reason.ending if isinstance(row.reason, MissReason) else None
+
+
+def _ended_by(row: UnpaidClaim) -> str:
+    """What a claim was lost to."""
+    assert isinstance(row.reason, MissReason)  # only what was missed is lost
+    match row.reason.ending:
+        case "position":
+            return PLACES.get(row.reason.place or "", "")
+        case "restart":
+            return "a restart from standing"
+        case "time":
+            return "time"
+        case _:
+            assert_never(row.reason.ending)
+
+
+def _consoles(award: Award, rows: list[UnpaidClaim]) -> bool:
     row = rows[0]
-    return award.reason == "lost" and award.t == row.t and award.to == row.to
+    return isinstance(award.reason, Lost) and award.t == row.t and award.to == row.to
 
 
-def _held_place(seen: Seen, row: Unheld) -> Place:
+def _held_place(seen: Seen, row: UnpaidClaim) -> Place:
     return seen.place_before(row.t)
 
 
@@ -85,15 +101,15 @@ def reversal(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     sweep = seen.log.ruleset.points["sweep"]
     for row in seen.verdict.unpaid:
         left = seen.left(row.t)
-        if row.to == seen.side and row.reason == "reversal" and sweep and left >= limits["left"]:
-            facts = {"sentence": row.as_json()["because"], "left": left, "worth": amount(sweep, "points")}
+        if row.to == seen.side and isinstance(row.reason, Reversal) and sweep and left >= limits["left"]:
+            facts = {"sentence": row.because, "left": left, "worth": amount(sweep, "points")}
             yield Found("reversal", row.t, row.t, seen.exchange_of(row), row.observations, facts, Loss(sweep))
 
 
 def retaken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A position that was paid, given up, and taken again in the same spell of control."""
     for row in seen.verdict.unpaid:
-        if row.to == seen.side and row.reason == "paid_before":
-            facts = {"claim": row.claim, "sentence": row.as_json()["because"]}
+        if row.to == seen.side and isinstance(row.reason, PaidBefore):
+            facts = {"claim": row.claim, "sentence": row.because}
             place = PLACE_OF[row.claim, seen.side]
             yield Found("retaken", row.t, row.t, seen.exchange_of(row), row.observations, facts, place=place)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from ...adjudication.places import CONTROL
-from ...adjudication.verdict import Award
+from ...adjudication.rows import Award
 from ...match_log.observations import Near, Submission, Technique
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
