@@ -122,9 +122,9 @@ class Rating(unittest.TestCase):
         seen_then = count(self.made(Rates(doubled, 0, 0.0), 250))
         rates = fit(seen_then)
         self.assertEqual(rates.matches, 250)
-        for band, minutes in seen_then.minutes.items():
+        for band, lasted in seen_then.lasted.items():
             for event, rate in doubled[band].items():
-                expected = rate * minutes
+                expected = rate * lasted / 60_000
                 if expected > 60:
                     found = rates.per_minute[band][event]
                     # Four standard deviations of a Poisson count, and a little for the pull of the prior.

@@ -211,7 +211,7 @@ class Paces(unittest.TestCase):
         _, verdict = scored([start(), at(8, "guard", "a"), at(10, "side", "a"), end(60)], "full-points")
         before, after = (
             guessed().moves["guard top"]["side top"],
-            learned(moves_of(verdict) * 8).moves["guard top"]["side top"],
+            learned({move: 8 * n for move, n in moves_of(verdict).items()}).moves["guard top"]["side top"],
         )
         self.assertEqual((before, after), (12_000, round((12_000 * 4 + 2 * 2_000) / 6)))
-        self.assertEqual(learned([]), guessed())
+        self.assertEqual(learned({}), guessed())

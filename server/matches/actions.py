@@ -200,6 +200,12 @@ def _still(body: dict[str, Any]) -> dict[str, Any]:
     return {name: value for name, value in body.items() if name not in ("t", "until")}
 
 
+@transaction.atomic
+def delete(match: Match) -> None:
+    """Delete a match with all that hangs on it; its clips stay among the coach's."""
+    match.delete()
+
+
 def take_calls(match: Match, text: str, who: AbstractBaseUser) -> list[Observation]:
     """Put the calls of a scoreboard table into the log of a locked match. Returns what was written.
 

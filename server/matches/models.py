@@ -29,6 +29,7 @@ class Match(models.Model):
     clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
     clip_start_ms = models.PositiveIntegerField(default=0, help_text="where in the footage the clip begins")
     revision = models.PositiveIntegerField(default=0, help_text="how many changes its log and its setting have seen")
+    review_revision = models.PositiveIntegerField(default=0, help_text="how many changes its review has seen")
     readings = models.JSONField(default=list, help_text="what the scoreboard showed: a list of {t, left} in seconds")
     second_of = models.ForeignKey(
         "self", models.CASCADE, null=True, blank=True, related_name="seconds",
@@ -40,26 +41,47 @@ class Match(models.Model):
 
     class Meta:
         ordering = ["-date", "-created"]
+        indexes = [models.Index(fields=["owner", "-date", "-created"], name="matches_of_a_coach")]
         verbose_name_plural = "matches"
 
     def __str__(self) -> str:
         return f"{self.athlete} against {self.opponent}"
 
 
-class Outcome(models.Model):
-    """What a match comes to at a revision, for lists and estimates."""
+class Summary(models.Model):
+    """What a match came to at a revision, under one version of the core: lists, seasons and estimates read this.
 
-    match = models.OneToOneField(Match, models.CASCADE, primary_key=True, related_name="outcome")
+    The fields after ``core`` are all derived from the log and the setting; see :mod:`matches.summaries`.
+    """
+
+    match = models.OneToOneField(Match, models.CASCADE, primary_key=True, related_name="summary")
     revision = models.PositiveIntegerField()
     core = models.CharField(max_length=16, help_text="the fingerprint of the core that scored it")
     observed = models.PositiveIntegerField(help_text="how many observations its log has")
-    summary = models.JSONField(null=True, help_text="score, result and sentence; null where nothing is logged")
-    teaches = models.JSONField(
-        null=True, help_text="what is counted in it for the estimates; null where it is not over"
-    )
+    winner = models.CharField(max_length=1, blank=True, help_text="a or b; empty where nobody has won")
+    method = models.CharField(max_length=24, help_text="how it came out; unfinished before its end is logged")
+    score = models.JSONField(help_text="points, advantages and penalties of both sides")
+    because = models.TextField(help_text="the sentence of the result")
+    errors = models.JSONField(default=dict, help_text="the kind of each error found in it, by the error's key")
+    lesson = models.JSONField(default=dict, help_text="what it teaches the estimates; empty where it is not over")
+
+    class Meta:
+        verbose_name_plural = "summaries"
 
     def __str__(self) -> str:
-        return f"outcome of {self.match}"
+        return f"summary of {self.match}"
+
+
+class CoachLesson(models.Model):
+    """What all matches of a coach teach together, by one version of the core; ``version`` rises with every change."""
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, primary_key=True, related_name="lesson")
+    core = models.CharField(max_length=16)
+    version = models.PositiveIntegerField(default=0)
+    lesson = models.JSONField(default=dict)
+
+    def __str__(self) -> str:
+        return f"what {self.owner} knows"
 
 
 class FurtherClip(models.Model):

@@ -1,18 +1,9 @@
 from django.urls import path
 
-from .around import (
-    AttentionView,
-    AuditView,
-    CallsView,
-    FinishView,
-    HistoryView,
-    RevisionView,
-    SecondsView,
-    SideBySideView,
-    TableView,
-    WhatIfView,
-)
-from .views import LogView, MatchesView, MatchView, ObservationView, OutlookView, PartsView
+from .views.checks import AttentionView, AuditView, CallsView, TableView, WhatIfView
+from .views.matches import LogView, MatchesView, MatchView, PartsView
+from .views.observations import HistoryView, ObservationView, OutlookView, RevisionView
+from .views.seconds import FinishView, SecondsView, SideBySideView
 
 urlpatterns = [
     path("matches", MatchesView.as_view()),

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import Q, QuerySet
+from django.db.models import F, Q, QuerySet
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
@@ -24,7 +24,7 @@ from matches.models import Match
 from matches.parts import parts_of
 
 from .models import Answer, Causes, Cut, Link, Note, Remark, Tick
-from .reading import Reviewed, reviewed
+from .queries import Reviewed, reviewed
 from .tasks import make_cut
 
 MOST_ANSWERS, MOST_LINKS, MOST_NOTES = 200, 50, 500
@@ -36,7 +36,7 @@ def remark(match: Match, key: str, values: dict[str, Any]) -> None:
 
     Raises FaultyInput, naming the field, where a link is none or the coach's own error lacks a title.
     """
-    Match.objects.select_for_update().get(pk=match.pk)
+    match = Match.objects.select_for_update(of=("self",)).select_related("athlete").get(pk=match.pk)
     found = reviewed(match)
     known = {error.key: error for error in found.errors}
     row = match.remarks.filter(key=key).first() or Remark(match=match, key=key)
@@ -55,6 +55,12 @@ def remark(match: Match, key: str, values: dict[str, Any]) -> None:
     if faults:
         raise FaultyInput(faults)
     row.save()
+    _raise_review_revision(match)
+
+
+def _raise_review_revision(match: Match) -> None:
+    """What is derived from the review is made again."""
+    Match.objects.filter(pk=match.pk).update(review_revision=F("review_revision") + 1)
 
 
 def _link_faults(found: Reviewed, row: Remark, known: dict[str, Error]) -> list[Fault]:
@@ -73,6 +79,7 @@ def _link_faults(found: Reviewed, row: Remark, known: dict[str, Error]) -> list[
     return []
 
 
+@transaction.atomic
 def unremark(match: Match, key: str) -> None:
     """Take back all that was said of an error; one of the coach's own is gone with it, and links to it."""
     gone = match.remarks.filter(key=key).first()
@@ -82,6 +89,7 @@ def unremark(match: Match, key: str) -> None:
         match.remarks.filter(came_from=key).update(came_from="")
         match.cuts.filter(key=key).delete()
     gone.delete()
+    _raise_review_revision(match)
 
 
 def set_causes(owner: AbstractBaseUser, words: list[str]) -> list[str]:

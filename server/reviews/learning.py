@@ -3,27 +3,44 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import NamedTuple
 
-from jurata_core.chance import Rates, fit, together
+from jurata_core.chance import Rates, fit
 from jurata_core.chance.rates import Seen as Counted
+from jurata_core.lessons import moves_in, seen_in
 from jurata_core.winnable import Paces, learned
-from matches.models import Match
-from matches.outcomes import outcomes
-
-Stamp = tuple[tuple[str, int], ...]
-"""The matches of a coach with their revisions."""
+from matches.models import CoachLesson
+from matches.summaries import known_by
 
 
-def stamp_of(owner: int) -> Stamp:
-    """Which matches there are, as they are now: the coach's own, not the second scores of others' matches."""
-    rows = Match.objects.filter(owner_id=owner, second_of=None).order_by("pk")
-    return tuple((str(pk), revision) for pk, revision in rows.values_list("pk", "revision"))
+class Taught(NamedTuple):
+    """The estimates of a coach. ``key`` is the same as long as they are: coach, core and version of the lesson."""
+
+    key: tuple[int, str, int]
+    rates: Rates
+    counted: Counted
+    paces: Paces
 
 
-@lru_cache(maxsize=16)
-def taught(stamp: Stamp) -> tuple[Rates, Counted, Paces]:
-    """Rates with what was counted, and paces, from those of these matches that are over."""
-    rows = outcomes(Match.objects.filter(pk__in=[pk for pk, _ in stamp]).select_related("clip"))
-    lessons = [row.teaches for row in rows.values() if row.teaches is not None]
-    counted = together(lesson["counted"] for lesson in lessons)
-    return fit(counted), counted, learned(tuple(move) for lesson in lessons for move in lesson["moves"])
+def taught(owner: int) -> Taught:
+    """What a coach's own matches that are over teach; second scores of others' matches teach nothing."""
+    return _taught(_Known(known_by(owner)))
+
+
+class _Known:
+    """A lesson that is compared by its version only."""
+
+    def __init__(self, row: CoachLesson) -> None:
+        self.key, self.lesson = (row.owner_id, row.core, row.version), row.lesson
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Known) and self.key == other.key
+
+    def __hash__(self) -> int:
+        return hash(self.key)
+
+
+@lru_cache(maxsize=64)
+def _taught(known: _Known) -> Taught:
+    counted = seen_in(known.lesson)
+    return Taught(known.key, fit(counted), counted, learned(moves_in(known.lesson)))

@@ -17,7 +17,7 @@ from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
 from .models import Link, Remark
-from .reading import Outlook, Reviewed, otherwise_of, outlook_of, reviewed
+from .queries import Outlook, Reviewed, otherwise_of, outlook_of, reviewed
 
 MOST = 3
 """So many things mattered: more is not read on the way home."""

@@ -8,7 +8,7 @@
 """
 
 from .moments import Moment, Moments, timeline
-from .rates import LONGEST_S, Rates, count, draw, fit, prior, together
+from .rates import LONGEST_S, Rates, count, draw, fit, prior
 from .recursion import Asking, Chance, Question, solve, solve_together
 from .spots import Model
 
@@ -28,5 +28,4 @@ __all__ = [
     "solve",
     "solve_together",
     "timeline",
-    "together",
 ]

@@ -64,23 +64,11 @@ class Rates:
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """Events counted, and the minutes in which they could have happened."""
+    """Events counted, and the milliseconds of running clock in which they could have happened."""
 
     counts: Mapping[Band, Mapping[Event, int]]
-    minutes: Mapping[Band, float]
+    lasted: Mapping[Band, Millis]
     matches: int
-
-    def as_json(self) -> dict[str, Any]:
-        """As rows, to be kept for each match and put together again by :func:`together`."""
-        return {
-            "matches": self.matches,
-            "minutes": [[*band.place, band.early, n] for band, n in self.minutes.items()],
-            "counts": [
-                [*band.place, band.early, event.what, event.to, event.side, n]
-                for band, events in self.counts.items()
-                for event, n in events.items()
-            ],
-        }
 
 
 @cache
@@ -133,20 +121,6 @@ def _event(to: str, mover: Side) -> Event:
     return Event("move", Place(position, mover if role == "top" else OTHER[mover]), None)
 
 
-def together(rows: Iterable[Mapping[str, Any]]) -> Seen:
-    """What was counted in several matches, from :meth:`Seen.as_json` of each."""
-    counts: dict[Band, dict[Event, int]] = defaultdict(lambda: defaultdict(int))
-    minutes: dict[Band, float] = defaultdict(float)
-    matches = 0
-    for row in rows:
-        matches += row["matches"]
-        for position, top, early, n in row["minutes"]:
-            minutes[Band(Place(position, top), early)] += n
-        for position, top, early, what, to, side, n in row["counts"]:
-            counts[Band(Place(position, top), early)][Event(what, Place(*to) if to else None, side)] += n
-    return Seen({band: dict(events) for band, events in counts.items()}, dict(minutes), matches)
-
-
 def fit(seen: Seen) -> Rates:
     """The rates after what was counted."""
     return _rates(seen, lambda shape, weight: shape / weight)
@@ -161,18 +135,18 @@ def _rates(seen: Seen, of: Callable[[float, float], float]) -> Rates:
     weight = _data()["weight_minutes"]
     found: dict[Band, dict[Event, float]] = {}
     for band, guessed in prior().per_minute.items():
-        counts, minutes = seen.counts.get(band, {}), seen.minutes.get(band, 0.0)
+        counts, minutes = seen.counts.get(band, {}), seen.lasted.get(band, 0) / MINUTE
         events = {**guessed, **dict.fromkeys(counts.keys() - guessed.keys(), 0.0)}
         found[band] = {
             event: of(counts.get(event, 0) + rate * weight, minutes + weight) for event, rate in events.items()
         }
-    return Rates(found, seen.matches, sum(seen.minutes.values()))
+    return Rates(found, seen.matches, sum(seen.lasted.values()) / MINUTE)
 
 
 def count(matches: Iterable[tuple[MatchLog, Verdict]]) -> Seen:
     """Count what followed from what, in time of running clock."""
     counts: dict[Band, dict[Event, int]] = defaultdict(lambda: defaultdict(int))
-    minutes: dict[Band, float] = defaultdict(float)
+    lasted: dict[Band, Millis] = defaultdict(int)
     number = 0
     for log, verdict in matches:
         if not verdict.running:
@@ -182,9 +156,9 @@ def count(matches: Iterable[tuple[MatchLog, Verdict]]) -> Seen:
         attacks = _Attacks.of(log)
         for index, stay in enumerate(stays):
             after = stays[index + 1].place if index + 1 < len(stays) else None
-            _count_stay(attacks, log.ruleset.hold, stay, after, counts, minutes)
+            _count_stay(attacks, log.ruleset.hold, stay, after, counts, lasted)
         _count_end(log, verdict, stays, counts)
-    return Seen({band: dict(events) for band, events in counts.items()}, dict(minutes), number)
+    return Seen({band: dict(events) for band, events in counts.items()}, dict(lasted), number)
 
 
 class _Stay(NamedTuple):
@@ -236,10 +210,10 @@ def _count_stay(
     stay: _Stay,
     after: Place | None,
     counts: dict[Band, dict[Event, int]],
-    minutes: dict[Band, float],
+    lasted: dict[Band, Millis],
 ) -> None:
-    minutes[Band(stay.place, True)] += min(hold, stay.lasted) / MINUTE
-    minutes[Band(stay.place, False)] += max(0, stay.lasted - hold) / MINUTE
+    lasted[Band(stay.place, True)] += min(hold, stay.lasted)
+    lasted[Band(stay.place, False)] += max(0, stay.lasted - hold)
     if after is not None and not stay.cut:
         puller = _puller(attacks.pulls, stay, after)
         event = Event("move", after, None) if puller is None else Event("pull", after, puller)

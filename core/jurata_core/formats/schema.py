@@ -197,7 +197,8 @@ def verdict_parts(prefix: str) -> dict[str, Schema]:
             worst=part("Outcome"), best=part("Outcome"), deciding=_list(part("Deciding")),
         ),
         "Verdict": _record(
-            **outcome, because=_TEXT, ended=_null_or(_TIME), ledger=_list(part("Award")), open=_list(part("UnpaidClaim")),
+            **outcome, because=_TEXT, ended=_null_or(_TIME), ledger=_list(part("Award")),
+            open=_list(part("UnpaidClaim")),
             missed=_list(part("UnpaidClaim")), unpaid=_list(part("UnpaidClaim")), exchanges=_list(part("Exchange")),
             counts=_list(part("Count")), illegal=_list(part("IllegalMove")), positions=_list(part("Placed")),
             running=_SPANS, clock_running=_TRUTH, warnings=_list(part("Warning")), range=part("Range"),

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
+from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from itertools import pairwise
@@ -59,29 +60,38 @@ def guessed() -> Paces:
     return Paces(moves, _data()["close"] * 1000, 0)
 
 
-def moves_of(verdict: Verdict) -> list[tuple[Role, Role, Millis]]:
-    """Each move of a match as each side has it: from where to where, and after how long."""
-    found = []
+Move = tuple[Role, Role, Millis]
+"""From where to where, and how long after coming there."""
+
+
+def moves_of(verdict: Verdict) -> Counter[Move]:
+    """How often each move was made in a match, as each side has it; times to a tenth of a second."""
+    found: Counter[Move] = Counter()
     for (since, place), (until, after) in pairwise(verdict.timeline.places):
-        lasted = verdict.clock_at(until) - verdict.clock_at(since)
-        found += [(role_of(place, side), role_of(after, side), lasted) for side in SIDES]
+        lasted = round(verdict.clock_at(until) - verdict.clock_at(since), -2)
+        found.update((role_of(place, side), role_of(after, side), lasted) for side in SIDES)
     return found
 
 
-def learned(moves: Iterable[tuple[Role, Role, Millis]]) -> Paces:
+def learned(moves: Mapping[Move, int]) -> Paces:
     """The guess moved towards the quickest quarter of what was seen, by how often it was seen."""
-    seen: dict[tuple[Role, Role], list[Millis]] = {}
-    for role, to, lasted in moves:
-        seen.setdefault((role, to), []).append(lasted)
+    seen: dict[tuple[Role, Role], dict[Millis, int]] = {}
+    for (role, to, lasted), n in moves.items():
+        seen.setdefault((role, to), {})[lasted] = n
     weight, before = _data()["weight"], guessed()
     found = {
-        role: {to: _moved(guess, weight, seen.get((role, to), [])) for to, guess in guesses.items()}
+        role: {to: _moved(guess, weight, seen.get((role, to), {})) for to, guess in guesses.items()}
         for role, guesses in before.moves.items()
     }
-    known = sum(len(seen.get((role, to), [])) for role, guesses in found.items() for to in guesses)
+    known = sum(sum(seen.get((role, to), {}).values()) for role, guesses in found.items() for to in guesses)
     return Paces(found, before.close, known)
 
 
-def _moved(guess: Millis, weight: int, lasted: list[Millis]) -> Millis:
-    quick = sorted(lasted)[: -(-len(lasted) // QUICKEST_SHARE)]
-    return round((guess * weight + sum(quick)) / (weight + len(quick)))
+def _moved(guess: Millis, weight: int, times: Mapping[Millis, int]) -> Millis:
+    wanted = quick = -(-sum(times.values()) // QUICKEST_SHARE)
+    total = 0
+    for lasted in sorted(times):
+        taken = min(wanted, times[lasted])
+        total += taken * lasted
+        wanted -= taken
+    return round((guess * weight + total) / (weight + quick))

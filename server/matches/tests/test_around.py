@@ -136,7 +136,7 @@ class SecondScore(CoachCase):
         self.assertEqual(self.call("get", both).json()["comparison"], theirs["comparison"])
         standings = [line["standing"] for line in theirs["comparison"]["lines"]]
         self.assertEqual(standings, ["agreed", "not_awarded"])
-        row = self.call("get", "matches").json()[0]
+        row = self.call("get", "matches").json()["results"][0]
         self.assertEqual((row["observed"], row["second_scores"]), (3, 1))
         listed = self.call("get", f"matches/{match.pk}/seconds").json()
         self.assertEqual([(one["finished"], one["observed"]) for one in listed], [(True, 3)])

@@ -71,7 +71,7 @@ class SetUp(CoachCase):
             "date": "2026-05-01",
         }
         self.set_up(**empty)
-        rows = self.call("get", "matches").json()
+        rows = self.call("get", "matches").json()["results"]
         self.assertEqual(
             [(row["observed"], row["score"] is None) for row in sorted(rows, key=lambda row: row["observed"])],
             [(0, True), (3, False)],
@@ -81,7 +81,8 @@ class SetUp(CoachCase):
         for date in ("2026-05-01", "2026-07-01", "2026-06-01"):
             self.set_up(log=LOG, date=date)
         self.assertEqual(
-            [row["date"] for row in self.call("get", "matches").json()], ["2026-07-01", "2026-06-01", "2026-05-01"]
+            [row["date"] for row in self.call("get", "matches").json()["results"]],
+            ["2026-07-01", "2026-06-01", "2026-05-01"],
         )
 
     def test_a_ruleset_of_the_coachs_own_is_said_to_be_one(self):
@@ -242,7 +243,7 @@ class OtherRules(CoachCase):
         self.call("patch", f"matches/{match.pk}", {"ruleset": self.BODY})
         match.refresh_from_db()
         self.assertEqual((match.house_rules, match.ruleset), (rules, self.BODY))
-        self.assertEqual(self.call("get", "matches").json()[0]["ruleset_title"], "Harbour rules, version 1")
+        self.assertEqual(self.call("get", "matches").json()["results"][0]["ruleset_title"], "Harbour rules, version 1")
         refused = self.call("delete", f"house-rules/{rules.pk}")
         self.assertEqual((refused.status_code, refused.json()["code"]), (409, "in_use"))
         self.call("patch", f"matches/{match.pk}", {"ruleset": "full-points"})

@@ -7,10 +7,10 @@ from unittest import mock
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from matches.models import Match, Outcome
-from matches.outcomes import outcomes
-from matches.standing import standing
-from reviews.learning import stamp_of, taught
+from matches import summaries
+from matches.models import CoachLesson, Match, Summary
+from matches.tasks import freshen_all
+from reviews.learning import taught
 from reviews.tests.base import LOG, ReviewCase
 
 TOE_HOLD = {
@@ -60,35 +60,57 @@ class Stale(ReviewCase):
         self.assertNotEqual(self.at("get", "prospects").json()["swings"][OWN], before)
 
     def test_what_a_match_teaches_follows_its_setting(self):
-        rates, _, _ = taught(stamp_of(self.coach.pk))
+        rates = taught(self.coach.pk).rates
         self.assertEqual(rates.matches, 1)
         self.at("put", "observations/toe", TOE_HOLD)
         self.change(belt="brown")
-        whole = taught(stamp_of(self.coach.pk))[0].minutes
+        whole = taught(self.coach.pk).rates.minutes
         self.change(belt="blue")
-        self.assertLess(taught(stamp_of(self.coach.pk))[0].minutes, whole)  # it ends at the toe hold
+        self.assertLess(taught(self.coach.pk).rates.minutes, whole)  # it ends at the toe hold
 
     def test_matches_that_are_not_over_or_empty_teach_nothing(self):
         start, *_, end = LOG["observations"]
         for observations in ([], [start], [start, end], LOG["observations"][:-1]):
             self.set_up(log={**LOG, "observations": observations})
-        self.assertEqual(taught(stamp_of(self.coach.pk))[0].matches, 1)
+        self.assertEqual(taught(self.coach.pk).rates.matches, 1)
 
     def test_a_list_scores_each_revision_once(self):
         for _ in range(3):
             self.set_up(log=LOG)
         first = self.call("get", "matches").json()
-        with mock.patch("matches.outcomes.standing") as scored:
+        with mock.patch("matches.summaries.adjudicate") as scored:
             self.assertEqual(self.call("get", "matches").json(), first)
         scored.assert_not_called()
         self.change(duration_ms=100_000)
         self.at("delete", "observations/sweep")
-        with mock.patch("matches.outcomes.standing", wraps=standing) as scored:
+        with mock.patch("matches.summaries.adjudicate", wraps=summaries.adjudicate) as scored:
             self.call("get", "matches")
         self.assertEqual(scored.call_count, 1)
-        Outcome.objects.update(core="an older one")
-        self.assertEqual(len(outcomes(Match.objects.all())), 4)
-        self.assertEqual(Outcome.objects.filter(core="an older one").count(), 0)
+
+    def test_another_core_counts_again(self):
+        self.set_up(log=LOG)
+        self.assertEqual(taught(self.coach.pk).rates.matches, 2)
+        Summary.objects.update(core="an older one")
+        CoachLesson.objects.update(core="an older one")
+        self.assertEqual(taught(self.coach.pk).rates.matches, 2)
+        self.assertEqual(Summary.objects.filter(core="an older one").count(), 0)
+
+    def test_a_match_that_is_deleted_teaches_nothing_any_more(self):
+        other = self.set_up(log=LOG).json()["id"]
+        self.assertEqual(taught(self.coach.pk).rates.matches, 2)
+        self.call("delete", f"matches/{other}")
+        alone = taught(self.coach.pk).rates
+        self.assertEqual(alone.matches, 1)
+        Summary.objects.all().delete()
+        self.assertEqual(CoachLesson.objects.get().lesson, {})
+        self.assertEqual(taught(self.coach.pk).rates, alone)
+
+    def test_the_worker_brings_all_up_to_date(self):
+        for _ in range(3):
+            self.set_up(log=LOG)
+        freshen_all()
+        self.assertEqual(summaries.stale(Match.objects.all()).count(), 0)
+        self.assertEqual(set(Summary.objects.get(pk=self.match_id).errors), {e["key"] for e in self.review()["found"]})
 
     def test_a_list_asks_the_database_as_often_for_many_matches(self):
         asked = []

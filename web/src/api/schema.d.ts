@@ -364,6 +364,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description The coach's matches, a page at a time, the latest first unless another order is asked for. */
         get: operations["matches"];
         put?: never;
         post: operations["set_up_match"];
@@ -1599,8 +1600,10 @@ export interface components {
             second_scores: number;
             /** @description whether there is a picture of its clip */
             poster: boolean;
-            score: components["schemas"]["Both"] | null;
-            result: components["schemas"]["Result"] | null;
+            /** @description null where nothing is logged */
+            readonly score: components["schemas"]["Both"] | null;
+            /** @description null where nothing is logged */
+            readonly result: components["schemas"]["Result"] | null;
             because: string;
         };
         Moment: {
@@ -1707,6 +1710,21 @@ export interface components {
             clock: number;
             score: components["schemas"]["Both"];
             moves: components["schemas"]["Move"][];
+        };
+        PaginatedMatchRowList: {
+            /** @example 123 */
+            count: number;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?page=4
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?page=2
+             */
+            previous?: string | null;
+            results: components["schemas"]["MatchRow"][];
         };
         /** @description A clip of the match, and where in its footage it begins, in seconds. */
         Part: {
@@ -3640,7 +3658,47 @@ export interface operations {
     };
     matches: {
         parameters: {
-            query?: never;
+            query?: {
+                athlete?: number;
+                athlete_name?: string;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire?: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt?: "black" | "blue" | "brown" | "green" | "grey" | "orange" | "purple" | "white" | "yellow";
+                dated?: boolean;
+                /** @description Which field to use when ordering the results. */
+                ordering?: string;
+                /** @description A page number within the paginated result set. */
+                page?: number;
+                /** @description Number of results to return per page. */
+                page_size?: number;
+                /**
+                 * @description * `won` - won
+                 *     * `lost` - lost
+                 *     * `level` - level
+                 *     * `open` - open
+                 */
+                result?: "level" | "lost" | "open" | "won";
+                /** @description a preset's id, also where it was changed */
+                ruleset?: string;
+                /** @description whether anything is logged in it */
+                scored?: boolean;
+                /** @description A search term. */
+                search?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3652,7 +3710,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MatchRow"][];
+                    "application/json": components["schemas"]["PaginatedMatchRowList"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -1,25 +1,67 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertDialog } from "radix-ui";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { named } from "../components/words";
 
+/** From how many matches on a list is worth searching. */
+const WORTH_SEARCHING = 8;
+const RESULTS = { won: "Won", lost: "Lost", level: "Level", open: "Not over" } as const;
+type Result = keyof typeof RESULTS;
+
 export function MatchList() {
-  const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")), staleTime: 0 });
+  const [asked, setAsked] = useSearchParams();
+  const query = {
+    search: asked.get("search") ?? undefined,
+    result: (asked.get("result") as Result | null) ?? undefined,
+    page: Number(asked.get("page")) || 1,
+  };
+  const matches = useQuery({
+    queryKey: ["matches", query],
+    queryFn: () => ok(api.GET("/api/matches", { params: { query } })),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+  });
+  const narrowed = query.search !== undefined || query.result !== undefined;
+  const ask = (name: string, value: string) => {
+    const next = new URLSearchParams(asked);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    if (name !== "page") next.delete("page");
+    setAsked(next, { replace: name === "search" });
+  };
+  const { count = 0, results = [], previous, next } = matches.data ?? {};
   return (
     <PaperPage title="Matches" aside={<Link to="/matches/new" className="act">New match</Link>}>
       <Problem error={matches.error} />
       {matches.isPending && <p className="text-slate">Fetching your matches…</p>}
-      {matches.data?.length === 0 && (
+      {(count > WORTH_SEARCHING || narrowed) && (
+        <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+          <input type="search" aria-label="Search matches" className="field w-72!" placeholder="Athlete, opponent or event"
+            defaultValue={query.search} onChange={(event) => ask("search", event.target.value)} />
+          <select aria-label="Result" className="field w-auto!" value={query.result ?? ""} onChange={(event) => ask("result", event.target.value)}>
+            <option value="">Any result</option>
+            {Object.entries(RESULTS).map(([name, words]) => <option key={name} value={name}>{words}</option>)}
+          </select>
+          <span role="status" className="text-slate">{count === 1 ? "1 match" : `${count} matches`}</span>
+        </div>
+      )}
+      {matches.isSuccess && count === 0 && !narrowed && (
         <p className="max-w-prose text-lg">
           No match yet. Start with <Link className="quiet" to="/matches/new">a new match</Link>: say who fights in which
           division, add the clip, and score what you see.
         </p>
       )}
-      <ul>{matches.data?.map((match) => <Row key={match.id} match={match} />)}</ul>
+      <ul>{results.map((match) => <Row key={match.id} match={match} />)}</ul>
+      {(previous || next) && (
+        <div className="flex gap-6 border-t-2 border-rule py-4">
+          {previous && <button type="button" className="quiet" onClick={() => ask("page", String(query.page - 1))}>Later matches</button>}
+          {next && <button type="button" className="quiet" onClick={() => ask("page", String(query.page + 1))}>Earlier matches</button>}
+        </div>
+      )}
     </PaperPage>
   );
 }

@@ -54,8 +54,9 @@ export function RulebookPage() {
 
 /** The division and ruleset of an athlete's latest match: what a briefing is held against. */
 function useLastEvent(athlete: string): Asked | null {
-  const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")), enabled: athlete !== "" });
-  const last = matches.data?.filter((one) => one.athlete_name === athlete && one.date).sort((one, other) => (other.date ?? "").localeCompare(one.date ?? ""))[0];
+  const asked = { athlete_name: athlete, dated: true, page_size: 1 };
+  const matches = useQuery({ queryKey: ["matches", asked], queryFn: () => ok(api.GET("/api/matches", { params: { query: asked } })), enabled: athlete !== "" });
+  const last = matches.data?.results[0];
   if (!last) return null;
   const { age, belt, attire, ruleset } = last;
   return { age, belt, attire, athlete, ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset) };

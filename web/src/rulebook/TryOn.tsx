@@ -7,8 +7,9 @@ import { clock, named } from "../components/words";
 /** What a match that is scored already would come to under a ruleset; nothing changes until that is asked for. */
 export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: boolean }) {
   const queries = useQueryClient();
-  const matches = useQuery({ queryKey: ["matches"], queryFn: () => ok(api.GET("/api/matches")) });
-  const scored = matches.data?.filter((one) => one.observed > 0) ?? [];
+  const asked = { scored: true, page_size: 100 };
+  const matches = useQuery({ queryKey: ["matches", asked], queryFn: () => ok(api.GET("/api/matches", { params: { query: asked } })) });
+  const scored = matches.data?.results ?? [];
   const [chosen, setChosen] = useState("");
   const match = scored.find((one) => one.id === chosen);
   const key = JSON.stringify(ruleset);

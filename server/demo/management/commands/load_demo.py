@@ -20,7 +20,7 @@ from matches.actions import set_up
 from matches.models import Match
 from reviews.actions import keep_note, remark
 from reviews.models import Report
-from reviews.reading import reviewed
+from reviews.queries import reviewed
 from roster.models import Athlete
 from rulebook.models import HouseRules
 

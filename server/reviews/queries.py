@@ -35,7 +35,7 @@ from matches.logs import with_names
 from matches.models import Match
 from matches.standing import standing
 
-from .learning import Stamp, stamp_of, taught
+from .learning import taught
 from .models import Causes, Remark
 
 DRAWS = 8
@@ -155,23 +155,30 @@ class Outlook(NamedTuple):
     minutes: float
 
 
-def _stamp(match: Match) -> tuple[Any, ...]:
-    """What the outlook depends on besides other matches."""
-    fields = ("key", "standing", "came_from", "points", "advantages", "since_ms", "t_ms")
-    remarks = tuple(match.remarks.order_by("pk").values_list(*fields))
-    return match.pk, match.revision, remarks
+class _Revisions(NamedTuple):
+    """All that an outlook depends on: the match and its review as they are, and what the coach's matches teach."""
+
+    match: uuid.UUID
+    revision: int
+    review_revision: int
+    taught: tuple[int, str, int]
+
+
+def _revisions(match: Match) -> _Revisions:
+    return _Revisions(match.pk, match.revision, match.review_revision, taught(match.owner_id).key)
 
 
 def outlook_of(match: Match) -> Outlook:
-    return _outlook(match.pk, _stamp(match), stamp_of(match.owner_id))
+    return _outlook(_revisions(match))
 
 
 @lru_cache(maxsize=32)
-def _outlook(pk: uuid.UUID, stamp: tuple[Any, ...], taught_by: Stamp) -> Outlook:
-    found = reviewed(get_object_or_404(Match, pk=pk))
-    rates, _, paces = taught(taught_by)
+def _outlook(of: _Revisions) -> Outlook:
+    match = get_object_or_404(Match, pk=of.match)
+    found, known = reviewed(match), taught(match.owner_id)
+    rates = known.rates
     model = _model(found.seen, rates)
-    seen_all = prospects(found.seen, found.errors, model, paces)
+    seen_all = prospects(found.seen, found.errors, model, known.paces)
     swings = {error.key: swing for error, swing in zip(found.errors, seen_all.swings, strict=True) if swing is not None}
     weights = {chain.root: _weight(found, chain, swings) for chain in found.chains}
     order = sorted(weights, key=lambda root: weights[root], reverse=True)
@@ -223,15 +230,15 @@ def _swing(swing: Swing) -> dict[str, float]:
 
 def spread_json(match: Match) -> dict[str, Any]:
     """Between what the chance may lie in four of five cases, a row a second: how sure the rates are."""
-    low, high = _spread(match.pk, _stamp(match), stamp_of(match.owner_id))
+    low, high = _spread(_revisions(match))
     return {"low": low, "high": high, "draws": DRAWS}
 
 
 @lru_cache(maxsize=32)
-def _spread(pk: uuid.UUID, stamp: tuple[Any, ...], taught_by: Stamp) -> tuple[list[float], list[float]]:
-    found = reviewed(get_object_or_404(Match, pk=pk))
-    _, counted, _ = taught(taught_by)
-    moments = _outlook(pk, stamp, taught_by).prospects.moments
+def _spread(of: _Revisions) -> tuple[list[float], list[float]]:
+    match = get_object_or_404(Match, pk=of.match)
+    found, counted = reviewed(match), taught(match.owner_id).counted
+    moments = _outlook(of).prospects.moments
     if not moments:
         return [], []
     random = np.random.default_rng(1)  # the same match shows the same spread

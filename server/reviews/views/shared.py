@@ -16,11 +16,20 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from .actions import answer, open_link, tick
-from .models import Link
-from .report import report_json, report_pdf
-from .shapes import AnswerSerializer, ReportSerializer, TickSerializer
-from .views import cut_content, pdf_answer
+from ..actions import (
+    answer,
+    open_link,
+    tick,
+)
+from ..models import Link
+from ..report import report_json, report_pdf
+from ..serializers import (
+    AnswerSerializer,
+    ReportSerializer,
+    TickSerializer,
+)
+from .cuts import cut_content
+from .report import pdf_answer
 
 
 class SharedView(APIView):

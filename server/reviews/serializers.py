@@ -10,7 +10,7 @@ from config.choices import SIDES, TALLIES
 from footage.models import Clip
 from jurata_core.times import to_millis, to_seconds
 from matches.schema import BothField, ResultField, VerdictField
-from matches.views import MatchSerializer, PartSerializer
+from matches.serializers import MatchSerializer, PartSerializer
 
 from .models import Cut, Link, Note, Remark
 

@@ -1,0 +1,90 @@
+"""What scored matches teach the estimates, as whole numbers that add up.
+
+A lesson is a mapping from what was counted to how often, so that one match is added to what is known already, or
+taken away from it, without looking at the others. Keys are texts, for a lesson is kept as JSON:
+
+    matches                             how many matches
+    stay|guard|a|early                  milliseconds of running clock in a place, in its first seconds or later
+    event|guard|a|late|move|side|a|     what followed: its kind, the position and top it led to, and whose it was
+    move|guard top|side top|3400        a move of one side, and after how many milliseconds it was made
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Mapping
+from typing import cast
+
+from .adjudication.places import Place
+from .adjudication.verdict import Verdict
+from .chance import count
+from .chance.rates import Band, Event, Seen
+from .match_log import MatchLog
+from .match_log.observations import Side
+from .times import Millis
+from .winnable import moves_of
+from .winnable.paces import Move
+
+Lesson = dict[str, int]
+
+
+def lesson_of(log: MatchLog, verdict: Verdict) -> Lesson:
+    """What a match teaches; empty before its end is logged, and where nothing happened in it."""
+    if verdict.result.t is None or not verdict.running or len(verdict.timeline.places) < 2:
+        return {}
+    seen = count([(log, verdict)])
+    found: Lesson = {"matches": seen.matches}
+    for band, lasted in seen.lasted.items():
+        found[_key("stay", *_band(band))] = lasted
+    for band, events in seen.counts.items():
+        for event, n in events.items():
+            to = event.to or Place("", None)
+            found[_key("event", *_band(band), event.what, to.position, to.top, event.side)] = n
+    for (role, to_role, lasted), n in moves_of(verdict).items():
+        found[_key("move", role, to_role, lasted)] = n
+    return {key: n for key, n in found.items() if n}
+
+
+def added(known: Mapping[str, int], lesson: Mapping[str, int], sign: int = 1) -> Lesson:
+    """What is known with a lesson added, or with a ``sign`` of -1 without it."""
+    total = Counter(known)
+    for key, n in lesson.items():
+        total[key] += sign * n
+    return {key: n for key, n in total.items() if n}
+
+
+def seen_in(lesson: Mapping[str, int]) -> Seen:
+    """The events and times of a lesson, from which rates are fitted."""
+    counts: dict[Band, dict[Event, int]] = defaultdict(dict)
+    lasted: dict[Band, Millis] = {}
+    for key, n in lesson.items():
+        what, *parts = key.split("|")
+        if what == "stay":
+            lasted[_read_band(*parts)] = n
+        elif what == "event":
+            kind, position, top, side = parts[3:]
+            to = Place(position, _side(top)) if position else None
+            counts[_read_band(*parts[:3])][Event(kind, to, _side(side))] = n  # type: ignore[arg-type]
+    return Seen(dict(counts), lasted, lesson.get("matches", 0))
+
+
+def moves_in(lesson: Mapping[str, int]) -> dict[Move, int]:
+    """The moves of a lesson, from which paces are learned."""
+    moves = (key.split("|")[1:] + [n] for key, n in lesson.items() if key.startswith("move|"))
+    return {(str(role), str(to), int(lasted)): int(n) for role, to, lasted, n in moves}
+
+
+def _key(*parts: object) -> str:
+    return "|".join("" if part is None else str(part) for part in parts)
+
+
+def _band(band: Band) -> tuple[str, Side | None, str]:
+    return band.place.position, band.place.top, "early" if band.early else "late"
+
+
+def _read_band(position: str, top: str, when: str) -> Band:
+    return Band(Place(position, _side(top)), when == "early")
+
+
+def _side(text: str) -> Side | None:
+    return cast(Side, text) if text else None

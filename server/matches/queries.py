@@ -1,0 +1,67 @@
+"""Which matches a coach sees, and how a list of them is searched, narrowed down and put in order."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+import django_filters
+from django.db.models import Count, Q, QuerySet
+from django.shortcuts import get_object_or_404
+from rest_framework.request import Request
+
+from roster.models import Athlete
+
+from .models import Match
+
+RESULTS = {
+    "won": Q(summary__winner="a"),
+    "lost": Q(summary__winner="b"),
+    "level": Q(summary__winner="") & ~Q(summary__method="unfinished"),
+    "open": Q(summary__method="unfinished") | Q(summary=None),
+}
+"""How a match came out for the athlete: won, lost, without a winner, or with no end logged yet."""
+
+
+def own_matches(owner: Any) -> QuerySet[Match]:
+    """The matches of a coach."""
+    return Match.objects.filter(owner_id=owner).select_related("athlete", "clip")
+
+
+def own_match(owner: Any, match: uuid.UUID) -> Match:
+    """One of them. Raises Http404 for anybody else's."""
+    return get_object_or_404(own_matches(owner), pk=match)
+
+
+def listed(owner: Any) -> QuerySet[Match]:
+    """The matches of a coach with all that a list shows of each, the latest first."""
+    rows = own_matches(owner).select_related("athlete", "clip", "summary")
+    return rows.annotate(second_scores=Count("seconds")).order_by("-date", "-created", "pk")
+
+
+def _athletes(request: Request) -> QuerySet[Athlete]:
+    return Athlete.objects.filter(owner_id=request.user.pk)
+
+
+class MatchFilter(django_filters.FilterSet):
+    """What a list of matches can be narrowed down by."""
+
+    athlete = django_filters.ModelChoiceFilter(queryset=_athletes)  # type: ignore[arg-type]  # it may be a function
+    athlete_name = django_filters.CharFilter(field_name="athlete__name")
+    result = django_filters.ChoiceFilter(choices=[(name, name) for name in RESULTS], method="by_result")
+    scored = django_filters.BooleanFilter(method="by_scored", help_text="whether anything is logged in it")
+    dated = django_filters.BooleanFilter(field_name="date", lookup_expr="isnull", exclude=True)
+    ruleset = django_filters.CharFilter(method="by_ruleset", help_text="a preset's id, also where it was changed")
+
+    class Meta:
+        model = Match
+        fields = ["belt", "attire"]
+
+    def by_result(self, rows: QuerySet[Match], name: str, value: str) -> QuerySet[Match]:
+        return rows.filter(RESULTS[value])
+
+    def by_scored(self, rows: QuerySet[Match], name: str, value: bool) -> QuerySet[Match]:
+        return rows.filter(summary__observed__gt=0) if value else rows.exclude(summary__observed__gt=0)
+
+    def by_ruleset(self, rows: QuerySet[Match], name: str, value: str) -> QuerySet[Match]:
+        return rows.filter(Q(ruleset=value) | Q(ruleset__extends=value))

@@ -1,0 +1,292 @@
+"""What of matches goes over HTTP, in and out."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from django.db.models import QuerySet
+from drf_spectacular.utils import extend_schema_field
+from rest_framework import serializers
+
+from accounts.models import called
+from config.choices import SIDES
+from footage.models import Clip
+from footage.views import ClipSerializer
+from jurata_core.times import to_seconds
+from roster.models import Athlete
+
+from .actions import (
+    TABLE_BYTES,
+)
+from .logs import ruleset_title
+from .models import Change, Match
+from .parts import parts_of
+from .schema import (
+    AwardField,
+    BothField,
+    ObservationField,
+    RangeField,
+    ResultField,
+    VerdictChangeField,
+    VerdictField,
+)
+
+
+class OwnField(serializers.PrimaryKeyRelatedField[Any]):
+    """A reference to something of the coach's own; anybody else's does not exist."""
+
+    def get_queryset(self) -> QuerySet[Any]:
+        queryset = cast(QuerySet[Any], super().get_queryset())
+        return queryset.filter(owner_id=self.context["request"].user.pk)
+
+
+class ReadingSerializer(serializers.Serializer[Any]):
+    """What the scoreboard in the clip showed as left at a time of the footage, both in seconds."""
+
+    t = serializers.FloatField(min_value=0, max_value=1e6)
+    left = serializers.FloatField(min_value=0, max_value=1e6)
+
+
+class MatchSerializer(serializers.ModelSerializer[Match]):
+    athlete = OwnField(queryset=Athlete.objects.all())
+    athlete_name = serializers.CharField(source="athlete.name", read_only=True)
+    clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING), allow_null=True, required=False)
+    ruleset = serializers.JSONField()
+    ruleset_title = serializers.SerializerMethodField()
+    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000)
+
+    class Meta:
+        model = Match
+        fields = [
+            "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "ruleset_title", "duration_ms",
+            "age", "belt", "attire", "clip", "readings", "second_of", "finished",
+        ]  # fmt: skip
+        read_only_fields = ["second_of", "finished"]
+
+    readings = serializers.ListField(child=ReadingSerializer(), required=False, max_length=50)
+
+    def get_ruleset_title(self, match: Match) -> str:
+        return ruleset_title(match.ruleset)
+
+
+class NewMatchSerializer(MatchSerializer):
+    """A new match; with ``log``, its ruleset, length, division and observations come from there."""
+
+    log = serializers.JSONField(required=False)
+
+    class Meta(MatchSerializer.Meta):
+        fields = [*MatchSerializer.Meta.fields, "log"]
+        extra_kwargs = {name: {"required": False} for name in ("age", "belt", "attire")}
+
+    ruleset = serializers.JSONField(required=False)
+    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, required=False)
+
+    def validate(self, values: dict[str, Any]) -> dict[str, Any]:
+        if "log" not in values:
+            missing = [name for name in ("ruleset", "duration_ms", "age", "belt", "attire") if name not in values]
+            if missing:
+                raise serializers.ValidationError(dict.fromkeys(missing, "is missing"))
+        return values
+
+
+class MatchRowSerializer(MatchSerializer):
+    """A match in the list, with where its scoring stands."""
+
+    observed = serializers.IntegerField(source="summary.observed")
+    second_scores = serializers.IntegerField(help_text="how many second scores it has")
+    poster = serializers.BooleanField(help_text="whether there is a picture of its clip")
+    score = serializers.SerializerMethodField(help_text="null where nothing is logged")
+    result = serializers.SerializerMethodField(help_text="null where nothing is logged")
+    because = serializers.CharField(source="summary.because")
+
+    class Meta(MatchSerializer.Meta):
+        fields = [*MatchSerializer.Meta.fields, "observed", "second_scores", "poster", "score", "result", "because"]
+
+    @extend_schema_field(BothField(allow_null=True))
+    def get_score(self, match: Match) -> dict[str, Any] | None:
+        return match.summary.score if match.summary.observed else None
+
+    @extend_schema_field(ResultField(allow_null=True))
+    def get_result(self, match: Match) -> dict[str, Any] | None:
+        found = match.summary
+        return {"winner": found.winner or None, "method": found.method} if found.observed else None
+
+
+class ScoredSerializer(serializers.Serializer[Any]):
+    observations = serializers.ListField(child=ObservationField())
+    revisions = serializers.DictField(child=serializers.IntegerField(), help_text="of each key, deleted ones too")
+    revision = serializers.IntegerField()
+    verdict = VerdictField()
+
+
+class ObservationSpliceSerializer(serializers.Serializer[Any]):
+    """Remove so many from a place on, and put others there."""
+
+    start = serializers.IntegerField()
+    remove = serializers.IntegerField()
+    add = serializers.ListField(child=ObservationField())
+
+
+class ChangedSerializer(serializers.Serializer[Any]):
+    """What has changed since revision ``base``; null: all that there is."""
+
+    base = serializers.IntegerField(allow_null=True)
+    revision = serializers.IntegerField()
+    observations = ObservationSpliceSerializer()
+    revisions = serializers.DictField(child=serializers.IntegerField(), help_text="of the keys that changed")
+    verdict = VerdictChangeField()
+
+
+class PartSerializer(serializers.Serializer[Any]):
+    """A clip of the match, and where in its footage it begins, in seconds."""
+
+    clip = ClipSerializer()
+    start = serializers.FloatField()
+
+
+class DeskSerializer(ScoredSerializer):
+    match = MatchSerializer()
+    parts = PartSerializer(many=True)
+
+
+class PlacedClipSerializer(serializers.Serializer[Any]):
+    clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING))
+    start = serializers.FloatField(min_value=0, max_value=1e6)
+
+
+class PartsSerializer(serializers.Serializer[Any]):
+    parts = PlacedClipSerializer(many=True)
+
+
+class RevisionSerializer(serializers.Serializer[Any]):
+    revision = serializers.IntegerField()
+
+
+class ChangeSerializer(serializers.ModelSerializer[Change]):
+    who = serializers.SerializerMethodField()
+    before = ObservationField(allow_null=True)
+    after = ObservationField(allow_null=True)
+
+    class Meta:
+        model = Change
+        fields = ["revision", "key", "who", "at", "before", "after"]
+
+    def get_who(self, change: Change) -> str:
+        return called(change.who) if change.who else "somebody"
+
+
+class EntrySerializer(serializers.Serializer[Any]):
+    t = serializers.FloatField()
+    to = serializers.ChoiceField(["a", "b"])
+    kind = serializers.CharField()
+    n = serializers.IntegerField()
+    because = serializers.CharField()
+    observations = serializers.ListField(child=serializers.CharField())
+
+
+class LineSerializer(serializers.Serializer[Any]):
+    standing = serializers.ChoiceField(["agreed", "differently", "not_called", "not_awarded"])
+    award = EntrySerializer(allow_null=True)
+    call = EntrySerializer(allow_null=True)
+    exchange = serializers.IntegerField()
+    because = serializers.CharField()
+
+
+class FiguresSerializer(serializers.Serializer[Any]):
+    agreed = serializers.IntegerField()
+    differently = serializers.IntegerField()
+    not_called = serializers.IntegerField()
+    not_awarded = serializers.IntegerField()
+    share = serializers.FloatField(allow_null=True)
+    interval = serializers.ListField(child=serializers.FloatField(), allow_null=True)
+
+
+class AgreementSerializer(serializers.Serializer[Any]):
+    points = FiguresSerializer()
+    advantages = FiguresSerializer()
+    penalties = FiguresSerializer()
+
+
+class ComparisonSerializer(serializers.Serializer[Any]):
+    lines = LineSerializer(many=True)
+    agreement = AgreementSerializer()
+    kappa = serializers.FloatField(allow_null=True)
+
+
+class PromptSerializer(serializers.Serializer[Any]):
+    key = serializers.CharField()
+    kind = serializers.CharField()
+    t = serializers.FloatField()
+    because = serializers.CharField()
+    take = ObservationField(allow_null=True)
+
+
+class CheckSerializer(serializers.Serializer[Any]):
+    start = serializers.FloatField()
+    end = serializers.FloatField()
+    off = serializers.FloatField()
+    finding = serializers.CharField()
+    because = serializers.CharField()
+
+
+class AttentionSerializer(serializers.Serializer[Any]):
+    prompts = PromptSerializer(many=True)
+    clock = CheckSerializer(many=True)
+    calls = LineSerializer(many=True, help_text="officials' calls against the ledger; empty where none is logged")
+    range = RangeField(allow_null=True, help_text="null before the end is logged: what is counted may still be paid")
+
+
+class OtherRulesetSerializer(serializers.Serializer[Any]):
+    ruleset = serializers.JSONField(help_text="a preset's id, or one with changes")
+
+
+class DifferenceSerializer(serializers.Serializer[Any]):
+    t = serializers.FloatField()
+    to = serializers.ChoiceField(SIDES)
+    here = AwardField(allow_null=True)
+    there = AwardField(allow_null=True, help_text="under the match's own ruleset")
+    because = serializers.CharField()
+
+
+class ColumnSerializer(serializers.Serializer[Any]):
+    ruleset = serializers.CharField()
+    title = serializers.CharField()
+    score = BothField()
+    result = ResultField()
+    because = serializers.CharField()
+    differences = DifferenceSerializer(many=True)
+
+
+class WhatIfSerializer(serializers.Serializer[Any]):
+    columns = ColumnSerializer(many=True, help_text="its own ruleset, then the other")
+
+
+class CallsSerializer(serializers.Serializer[Any]):
+    match = serializers.CharField(required=False, max_length=200, help_text="the match as the table calls it")
+    lines = serializers.CharField(required=False, max_length=TABLE_BYTES, help_text="a file of calls, one a line")
+
+
+class TableSerializer(serializers.Serializer[Any]):
+    matches = serializers.ListField(child=serializers.CharField())
+
+
+class AskSecondSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField(max_length=150, help_text="the user who is asked")
+
+
+class SecondSerializer(serializers.Serializer[Any]):
+    match = serializers.UUIDField()
+    scorer = serializers.CharField()
+    finished = serializers.BooleanField()
+    observed = serializers.IntegerField()
+
+
+class SideBySideSerializer(serializers.Serializer[Any]):
+    match = MatchSerializer()
+    verdicts = serializers.ListField(child=VerdictField(), help_text="the first score, then the second")
+    scorers = serializers.ListField(child=serializers.CharField())
+    comparison = ComparisonSerializer()
+
+
+def shown_parts(match: Match) -> list[dict[str, Any]]:
+    return [{"clip": ClipSerializer(part.clip).data, "start": to_seconds(part.start)} for part in parts_of(match)]

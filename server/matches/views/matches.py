@@ -1,0 +1,138 @@
+"""Matches over HTTP: the list, one match with its desk, its clips and its log."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, cast
+
+from django.db import transaction
+from django.db.models import QuerySet
+from django_filters.rest_framework import DjangoFilterBackend
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.filters import OrderingFilter, SearchFilter
+from rest_framework.generics import ListAPIView
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from config.paging import Pages
+from config.requests import signed_in
+from footage.files import with_posters
+from jurata_core.times import to_millis
+
+from ..actions import (
+    change_setting,
+    delete,
+    locked,
+    set_up,
+)
+from ..logs import log_of
+from ..models import Match
+from ..parts import Part, lay_out
+from ..queries import MatchFilter, listed, own_match, own_matches
+from ..serializers import (
+    DeskSerializer,
+    MatchRowSerializer,
+    MatchSerializer,
+    NewMatchSerializer,
+    PartsSerializer,
+    shown_parts,
+)
+from ..standing import standing
+from ..summaries import freshen, store
+
+
+class MatchesView(ListAPIView[Match]):
+    serializer_class = MatchRowSerializer
+    pagination_class = Pages
+    filter_backends = [DjangoFilterBackend, SearchFilter, OrderingFilter]
+    filterset_class = MatchFilter
+    search_fields = ["athlete__name", "opponent", "event"]
+    ordering_fields = ["date", "created", "changed", "opponent", "athlete__name", "event"]
+    queryset = Match.objects.none()
+
+    def get_queryset(self) -> QuerySet[Match]:
+        return listed(self.request.user.pk)
+
+    @extend_schema(operation_id="matches")
+    def get(self, request: Request, *args: Any, **kwargs: Any) -> Response:
+        """The coach's matches, a page at a time, the latest first unless another order is asked for."""
+        freshen(Match.objects.filter(owner_id=request.user.pk))
+        return super().get(request, *args, **kwargs)
+
+    def paginate_queryset(self, queryset: Any) -> Any:
+        """A page of matches, each with its summary and whether there is a picture of its clip."""
+        page = cast(list[Any], super().paginate_queryset(queryset))
+        for summary in store(match for match in page if not hasattr(match, "summary")):
+            summary.match.summary = summary
+        pictured = with_posters(match.clip_id for match in page)
+        for match in page:
+            match.poster = match.clip_id in pictured
+        return page
+
+    @extend_schema(operation_id="set_up_match", request=NewMatchSerializer, responses={201: MatchSerializer})
+    def post(self, request: Request) -> Response:
+        asked = NewMatchSerializer(data=request.data, context={"request": request})
+        asked.is_valid(raise_exception=True)
+        values = dict(asked.validated_data)
+        match = set_up(signed_in(request), values, values.pop("log", None))
+        return Response(MatchSerializer(match, context={"request": request}).data, status=201)
+
+
+def desk_of(request: Request, match: Match) -> dict[str, Any]:
+    """All that the desk shows of a match."""
+    row = MatchSerializer(match, context={"request": request}).data
+    return {"match": row, "parts": shown_parts(match), **scored(match)}
+
+
+def scored(match: Match) -> dict[str, Any]:
+    """The log as it stands, and what it is worth."""
+    now = standing(match)
+    return {
+        "observations": now.observations,
+        "revisions": now.revisions,
+        "revision": now.revision,
+        "verdict": now.told,
+    }
+
+
+class MatchView(APIView):
+    @extend_schema(operation_id="match", responses=DeskSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request.user.pk, match)
+        return Response(desk_of(request, found))
+
+    @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
+    def patch(self, request: Request, match: uuid.UUID) -> Response:
+        with transaction.atomic():
+            found = locked(own_matches(request.user.pk), match)
+            asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
+            asked.is_valid(raise_exception=True)
+            changed = change_setting(found, dict(asked.validated_data))
+        return Response(MatchSerializer(changed, context={"request": request}).data)
+
+    @extend_schema(operation_id="delete_match", responses={204: None})
+    def delete(self, request: Request, match: uuid.UUID) -> Response:
+        delete(own_match(request.user.pk, match))
+        return Response(status=204)
+
+
+class PartsView(APIView):
+    @extend_schema(operation_id="lay_out", request=PartsSerializer, responses=DeskSerializer)
+    def put(self, request: Request, match: uuid.UUID) -> Response:
+        """Give a match its clips: one, or several in a row with gaps."""
+        found = own_match(request.user.pk, match)
+        asked = PartsSerializer(data=request.data, context={"request": request})
+        asked.is_valid(raise_exception=True)
+        lay_out(found, [Part(one["clip"], to_millis(one["start"])) for one in asked.validated_data["parts"]])
+        return Response(desk_of(request, found))
+
+
+class LogView(APIView):
+    @extend_schema(operation_id="log", responses=OpenApiTypes.OBJECT)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """The match log as a file that opens anywhere the format is read."""
+        found = own_match(request.user.pk, match)
+        headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.json"'}
+        return Response(log_of(found), headers=headers)

@@ -1,0 +1,84 @@
+"""The report to the athlete over HTTP: what is written above it, its page and file, and links to it."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from matches.queries import own_match
+
+from ..actions import (
+    links_of,
+    make_link,
+    revoke,
+)
+from ..models import Report
+from ..report import report_json, report_pdf
+from ..serializers import (
+    LetterSerializer,
+    LinkSerializer,
+    MadeLinkSerializer,
+    NewLinkSerializer,
+    ReportSerializer,
+)
+
+
+class LetterView(APIView):
+    @extend_schema(operation_id="letter", responses=LetterSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        row = Report.objects.filter(match=own_match(request.user.pk, match)).first() or Report()
+        return Response({"greeting": row.greeting, "well": row.well})
+
+    @extend_schema(operation_id="write_letter", request=LetterSerializer, responses=LetterSerializer)
+    def put(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request.user.pk, match)
+        asked = LetterSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        Report.objects.update_or_create(match=found, defaults=asked.validated_data)
+        return Response(asked.validated_data)
+
+
+class ReportView(APIView):
+    @extend_schema(operation_id="report", responses=ReportSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """The report as the athlete will see it."""
+        return Response(report_json(own_match(request.user.pk, match)))
+
+
+class ReportFileView(APIView):
+    @extend_schema(operation_id="report_pdf", responses={(200, "application/pdf"): OpenApiTypes.BINARY})
+    def get(self, request: Request, match: uuid.UUID) -> HttpResponse:
+        return pdf_answer(report_pdf(own_match(request.user.pk, match)), "report.pdf")
+
+
+def pdf_answer(content: bytes, name: str) -> HttpResponse:
+    return HttpResponse(content, "application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+
+
+class LinksView(APIView):
+    @extend_schema(operation_id="links", responses=LinkSerializer(many=True))
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        return Response(LinkSerializer(links_of(own_match(request.user.pk, match)), many=True).data)
+
+    @extend_schema(operation_id="make_link", request=NewLinkSerializer, responses={201: MadeLinkSerializer})
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        """A link to the report that ends by itself. Its token is told this once."""
+        found = own_match(request.user.pk, match)
+        asked = NewLinkSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        link, token = make_link(found, asked.validated_data["days"])
+        return Response({**LinkSerializer(link).data, "token": token}, status=201)
+
+
+class LinkView(APIView):
+    @extend_schema(operation_id="revoke_link", responses={204: None})
+    def delete(self, request: Request, match: uuid.UUID, link: uuid.UUID) -> Response:
+        revoke(get_object_or_404(links_of(own_match(request.user.pk, match)), pk=link))
+        return Response(status=204)

@@ -1,0 +1,111 @@
+"""The review of a match over HTTP, for its coach."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from config.requests import signed_in
+from matches.queries import own_match
+from matches.serializers import MatchSerializer, shown_parts
+from matches.standing import standing
+
+from ..actions import (
+    keep_note,
+    remark,
+    set_causes,
+    unremark,
+)
+from ..queries import outlook_json, review_json, spread_json
+from ..serializers import (
+    CausesSerializer,
+    FoundSerializer,
+    NoteSerializer,
+    ProspectsSerializer,
+    RemarkSerializer,
+    ReviewSerializer,
+    SpreadSerializer,
+)
+
+
+class ReviewView(APIView):
+    @extend_schema(operation_id="review", responses=ReviewSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request.user.pk, match)
+        row = MatchSerializer(found, context={"request": request}).data
+        shown = {"match": row, "parts": shown_parts(found), "verdict": standing(found).told}
+        return Response({**shown, **review_json(found)})
+
+
+class ProspectsView(APIView):
+    @extend_schema(operation_id="prospects", responses=ProspectsSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """The chance of winning at every second, what each error swung, and what was still winnable."""
+        return Response(outlook_json(own_match(request.user.pk, match)))
+
+
+class SpreadView(APIView):
+    @extend_schema(operation_id="spread", responses=SpreadSerializer)
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        """How sure the chance is; it takes some seconds, and is kept as long as nothing changes."""
+        return Response(spread_json(own_match(request.user.pk, match)))
+
+
+class RemarkView(APIView):
+    @extend_schema(operation_id="remark", request=RemarkSerializer, responses=FoundSerializer)
+    def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
+        """Accept, dismiss, word anew or link an error; or add one of one's own."""
+        found = own_match(request.user.pk, match)
+        asked = RemarkSerializer(data=request.data, partial=True)
+        asked.is_valid(raise_exception=True)
+        remark(found, key, asked.validated_data)
+        return Response(review_json(found))
+
+    @extend_schema(operation_id="unremark", responses={200: FoundSerializer})
+    def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
+        """Take back what was said of an error."""
+        found = own_match(request.user.pk, match)
+        unremark(found, key)
+        return Response(review_json(found))
+
+
+class CausesView(APIView):
+    @extend_schema(operation_id="set_causes", request=CausesSerializer, responses=CausesSerializer)
+    def put(self, request: Request) -> Response:
+        """The causes one chooses from, as one's own list."""
+        asked = CausesSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        return Response({"causes": set_causes(signed_in(request), asked.validated_data["causes"])})
+
+
+class NotesView(APIView):
+    @extend_schema(operation_id="notes", responses=NoteSerializer(many=True))
+    def get(self, request: Request, match: uuid.UUID) -> Response:
+        return Response(NoteSerializer(own_match(request.user.pk, match).notes.all(), many=True).data)
+
+    @extend_schema(operation_id="add_note", request=NoteSerializer, responses={201: NoteSerializer})
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        found = own_match(request.user.pk, match)
+        asked = NoteSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        return Response(NoteSerializer(keep_note(found, None, asked.validated_data)).data, status=201)
+
+
+class NoteView(APIView):
+    @extend_schema(operation_id="change_note", request=NoteSerializer, responses=NoteSerializer)
+    def put(self, request: Request, match: uuid.UUID, note: int) -> Response:
+        found = own_match(request.user.pk, match)
+        row = get_object_or_404(found.notes, pk=note)
+        asked = NoteSerializer(row, data=request.data)
+        asked.is_valid(raise_exception=True)
+        return Response(NoteSerializer(keep_note(found, row, asked.validated_data)).data)
+
+    @extend_schema(operation_id="delete_note", responses={204: None})
+    def delete(self, request: Request, match: uuid.UUID, note: int) -> Response:
+        get_object_or_404(own_match(request.user.pk, match).notes, pk=note).delete()
+        return Response(status=204)
