@@ -3,6 +3,38 @@ import hooks from "eslint-plugin-react-hooks";
 import { defineConfig } from "eslint/config";
 import tseslint from "typescript-eslint";
 
+/** The views, each a folder: none knows another, and what several need is a component. */
+const VIEWS = ["athletes", "audit", "desk", "matches", "report", "review", "rulebook", "session"];
+
+/** Which folders each folder may not import from. */
+function rooms() {
+  const closed = (from, others) => ({
+    files: [`src/${from}/**`],
+    rules: {
+      "no-restricted-imports": [
+        "error",
+        {
+          patterns: others.map((name) => ({
+            group: [`**/${name}/**`],
+            message: `${from}/ may know nothing of ${name}/.`,
+          })),
+        },
+      ],
+    },
+  });
+  const all = [...VIEWS, "components"];
+  return [
+    closed("components", VIEWS),
+    closed("api", all),
+    ...VIEWS.map((view) =>
+      closed(
+        view,
+        VIEWS.filter((other) => other !== view),
+      ),
+    ),
+  ];
+}
+
 export default defineConfig(
   { ignores: ["src/api/schema.d.ts"] },
   js.configs.recommended,
@@ -14,7 +46,11 @@ export default defineConfig(
       "react-hooks/exhaustive-deps": "error",
       "react-hooks/incompatible-library": "off", // the one of that kind, the virtual list, is left alone by the compiler
       "@typescript-eslint/switch-exhaustiveness-check": "error",
+      "max-lines": ["error", 350],
+      "max-lines-per-function": ["error", { max: 60, skipBlankLines: true, skipComments: true }],
     },
     languageOptions: { parserOptions: { projectService: true } },
   },
+  { files: ["src/**/*.test.{ts,tsx}"], rules: { "max-lines-per-function": "off" } },
+  ...rooms(),
 );

@@ -1,10 +1,24 @@
+import babel from "@rolldown/plugin-babel";
 import tailwindcss from "@tailwindcss/vite";
-import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import react, { reactCompilerPreset } from "@vitejs/plugin-react";
+import { defineConfig } from "vitest/config";
 
-export default defineConfig({
+export default defineConfig(({ mode }) => ({
   base: "/static/",
-  // The compiler remembers what a component drew: a key then draws only what it changes.
-  plugins: [react({ compiler: true }), tailwindcss()],
+  // The compiler remembers what a component drew: a key then draws only what it changes. Tests see the code as written.
+  plugins: [react(), ...(mode === "test" ? [] : [babel({ presets: [reactCompilerPreset()] })]), tailwindcss()],
   build: { manifest: true, outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
-});
+  test: {
+    environment: "jsdom",
+    include: ["src/**/*.test.{ts,tsx}"],
+    restoreMocks: true,
+    coverage: {
+      provider: "v8",
+      // What decides something; what only draws is seen by the browser's journeys.
+      include: ["src/**/*.ts"],
+      exclude: ["src/api/schema.d.ts", "src/**/*.test.ts", "src/vite-env.d.ts"],
+      reporter: ["text"],
+      thresholds: { statements: 80 },
+    },
+  },
+}));

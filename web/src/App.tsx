@@ -12,7 +12,7 @@ import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
 import { SignIn } from "./session/SignIn";
-import { useSession } from "./session/session";
+import { useSession } from "./api/session";
 
 // Only the review draws charts, and they are large.
 const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
@@ -35,7 +35,9 @@ function SignedIn() {
     return (
       <div className="paper mx-auto max-w-xl p-8">
         <Problem error={session.error} />
-        <button type="button" className="act mt-4" onClick={() => void session.refetch()}>Try again</button>
+        <button type="button" className="act mt-4" onClick={() => void session.refetch()}>
+          Try again
+        </button>
       </div>
     );
   }
@@ -49,7 +51,20 @@ function SignedIn() {
       <Route path="/rulebook/house" element={<HouseRulesPage />} />
       <Route path="/matches/new" element={<NewMatch />} />
       <Route path="/matches/:id" element={<DeskPage />} />
-      <Route path="/matches/:id/review" element={<Suspense fallback={<PaperPage title="Review"><p className="text-slate">Reading the match…</p></PaperPage>}><ReviewPage /></Suspense>} />
+      <Route
+        path="/matches/:id/review"
+        element={
+          <Suspense
+            fallback={
+              <PaperPage title="Review">
+                <p className="text-slate">Reading the match…</p>
+              </PaperPage>
+            }
+          >
+            <ReviewPage />
+          </Suspense>
+        }
+      />
       <Route path="/matches/:id/report" element={<ReportPreview />} />
       <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
       <Route path="*" element={<Nothing />} />
@@ -60,7 +75,12 @@ function SignedIn() {
 function Nothing() {
   return (
     <PaperPage title="Nothing here">
-      <p>This address leads nowhere. <Link className="quiet" to="/">Go to your matches.</Link></p>
+      <p>
+        This address leads nowhere.{" "}
+        <Link className="quiet" to="/">
+          Go to your matches.
+        </Link>
+      </p>
     </PaperPage>
   );
 }

@@ -10,6 +10,7 @@ from ..match_log.observations import SIDES, TALLIES, Side
 from ..times import to_seconds
 from .common_rows import common_ends, common_head, common_tail
 from .rows import Award, Count, Exchange, IllegalMove, UnpaidClaim, Warned
+from .timeline import ClockChange
 
 if TYPE_CHECKING:
     from .verdict import Verdict
@@ -30,7 +31,7 @@ ROWS: dict[str, Callable[[Any], Any]] = {
     "counts": Count.as_json,
     "illegal": IllegalMove.as_json,
     "positions": lambda row: {"t": to_seconds(row[0]), "position": row[1].position, "top": row[1].top},
-    "running": lambda row: [to_seconds(row[0]), to_seconds(row[1])],
+    "clock": ClockChange.as_json,
     "warnings": Warned.as_json,
 }
 """The lists of a verdict in which each row is rendered by itself, and how."""
@@ -44,7 +45,7 @@ def rendered(verdict: Verdict, before: Rendered | None = None) -> dict[str, Any]
     rows = {name: _rows(name, verdict, before) for name in ROWS}
     rows["exchanges"] = _exchanges(verdict, before)
     ended = None if verdict.result.t is None else to_seconds(verdict.result.t)
-    return {**verdict.summary(), "ended": ended, **rows, "clock_running": verdict.clock_running}
+    return {**verdict.summary(), "ended": ended, **rows}
 
 
 def numbered(json: Mapping[str, Any]) -> dict[str, Any]:

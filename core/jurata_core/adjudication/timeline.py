@@ -12,10 +12,23 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
+from functools import cached_property
 from itertools import accumulate
+from typing import Any, NamedTuple
 
-from ..times import Millis
+from ..times import Millis, to_seconds
 from .places import STANDING, Place, passed_through
+
+
+class ClockChange(NamedTuple):
+    """From ``t`` of the footage on the match clock shows ``clock``, and goes on from there where it is ``running``."""
+
+    t: Millis
+    clock: Millis
+    running: bool
+
+    def as_json(self) -> dict[str, Any]:
+        return {"t": to_seconds(self.t), "clock": to_seconds(self.clock), "running": self.running}
 
 
 class Timeline:
@@ -39,6 +52,16 @@ class Timeline:
             if not passed_through(place) and place != self.places[-1][1]:
                 self.places.append((t, place))
         self._since = [t for t, _ in self.places]
+
+    @cached_property
+    def clock(self) -> tuple[ClockChange, ...]:
+        """Every start and stop with what the clock shows then: between two of them it is as the first says."""
+        found: list[ClockChange] = []
+        for number, (start, stop) in enumerate(self._running):
+            found.append(ClockChange(start, self._run_before[number], True))
+            if not (self._runs_on and number == len(self._running) - 1):
+                found.append(ClockChange(stop, self._run_before[number + 1], False))
+        return tuple(found)
 
     def clock_at(self, t: Millis) -> Millis:
         """The match clock at footage time ``t``; the last stretch of an unfinished log runs on."""

@@ -12,7 +12,7 @@ from ..times import Millis
 from .places import Place
 from .rendering import numbered, rendered
 from .rows import Award, Count, Exchange, IllegalMove, Result, UnpaidClaim, Warned
-from .timeline import Timeline
+from .timeline import ClockChange, Timeline
 
 Tallies = Mapping[Side, Mapping[Tally, int]]
 
@@ -41,6 +41,11 @@ class Verdict:
         """Where the match stood at any time."""
         starts = [one.start for one in self.exchanges]
         return Timeline(self.running, self.clock_running, self.positions, starts)
+
+    @property
+    def clock(self) -> tuple[ClockChange, ...]:
+        """The starts and stops of the match clock."""
+        return self.timeline.clock
 
     def clock_at(self, t: Millis) -> Millis:
         """The match clock at footage time ``t``."""

@@ -183,25 +183,26 @@ def verdict_parts(prefix: str) -> dict[str, Schema]:
             claim=_TEXT, to=_SIDE, since=_TIME, ended=_TIME, outcome=_TEXT, worth=_TEXT, needed=_TIME, counted=_SPANS,
             counting_from=_null_or(_TIME),
         ),
+        "ClockChange": _record(t=_TIME, clock=_TIME, running=_TRUTH),
         "IllegalMove": _record(
             t=_TIME, clock=_TIME, by=_SIDE, technique=_TEXT,
             status={"type": "string", "enum": ["legal", "illegal", "stop"]}, consequence=_TEXT, **said,
         ),
         "Warning": _record(t=_null_or(_TIME), reason=_TEXT, **said),
-        "Outcome": _record(**outcome, left_out=_REFS),
+        "Scenario": _record(**outcome, left_out=_REFS),
         "Deciding": _record(
             observation={"type": ["string", "integer"]}, winner=_NOBODY_OR_SIDE, without=_NOBODY_OR_SIDE, because=_TEXT
         ),
         "Range": _record(
-            unsure=_REFS, exact=_TRUTH, because=_TEXT, none=part("Outcome"), all=part("Outcome"),
-            worst=part("Outcome"), best=part("Outcome"), deciding=_list(part("Deciding")),
+            unsure=_REFS, exact=_TRUTH, because=_TEXT, none=part("Scenario"), all=part("Scenario"),
+            worst=part("Scenario"), best=part("Scenario"), deciding=_list(part("Deciding")),
         ),
         "Verdict": _record(
             **outcome, because=_TEXT, ended=_null_or(_TIME), ledger=_list(part("Award")),
             open=_list(part("UnpaidClaim")),
             missed=_list(part("UnpaidClaim")), unpaid=_list(part("UnpaidClaim")), exchanges=_list(part("Exchange")),
             counts=_list(part("Count")), illegal=_list(part("IllegalMove")), positions=_list(part("Placed")),
-            running=_SPANS, clock_running=_TRUTH, warnings=_list(part("Warning")), range=part("Range"),
+            clock=_list(part("ClockChange")), warnings=_list(part("Warning")), range=part("Range"),
         ),
     }  # fmt: skip
 

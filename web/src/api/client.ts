@@ -7,6 +7,8 @@ export type Tally = Schemas["TallyEnum"];
 export const TALLIES: Tally[] = ["points", "advantages", "penalties"];
 export type PositionName = Schemas["PositionEnum"];
 export type Observation = Schemas["Observation"];
+/** One that is stored: by its id it is changed and deleted. */
+export type Keyed = Observation & { id: string };
 export type Verdict = Schemas["Verdict"];
 export type Exchange = Schemas["Exchange"];
 export type Award = Schemas["Award"];

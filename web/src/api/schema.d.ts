@@ -2239,6 +2239,11 @@ export interface components {
             counted: number[][];
             counting_from: number | null;
         };
+        ClockChange: {
+            t: number;
+            clock: number;
+            running: boolean;
+        };
         IllegalMove: {
             t: number;
             clock: number;
@@ -2257,7 +2262,7 @@ export interface components {
             because: string;
             observations: (string | number)[];
         };
-        Outcome: {
+        Scenario: {
             score: components["schemas"]["Both"];
             result: components["schemas"]["Result"];
             left_out: (string | number)[];
@@ -2274,10 +2279,10 @@ export interface components {
             unsure: (string | number)[];
             exact: boolean;
             because: string;
-            none: components["schemas"]["Outcome"];
-            all: components["schemas"]["Outcome"];
-            worst: components["schemas"]["Outcome"];
-            best: components["schemas"]["Outcome"];
+            none: components["schemas"]["Scenario"];
+            all: components["schemas"]["Scenario"];
+            worst: components["schemas"]["Scenario"];
+            best: components["schemas"]["Scenario"];
             deciding: components["schemas"]["Deciding"][];
         };
         Verdict: {
@@ -2293,8 +2298,7 @@ export interface components {
             counts: components["schemas"]["Count"][];
             illegal: components["schemas"]["IllegalMove"][];
             positions: components["schemas"]["Placed"][];
-            running: number[][];
-            clock_running: boolean;
+            clock: components["schemas"]["ClockChange"][];
             warnings: components["schemas"]["Warning"][];
         };
         VerdictChange: {
@@ -2342,12 +2346,11 @@ export interface components {
                 remove: number;
                 add: components["schemas"]["Placed"][];
             };
-            running: {
+            clock: {
                 start: number;
                 remove: number;
-                add: number[][];
+                add: components["schemas"]["ClockChange"][];
             };
-            clock_running: boolean;
             warnings: {
                 start: number;
                 remove: number;

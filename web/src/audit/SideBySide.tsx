@@ -1,16 +1,20 @@
+import { Figures } from "../components/Figures";
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
-import { api, type AuditLine, type Comparison, ok, TALLIES } from "../api/client";
+import { api, type AuditLine, ok } from "../api/client";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { clockAt } from "../components/clockAt";
+import { clockAt } from "../components/timeline";
 import { clock, footage, named } from "../components/words";
 
 type Entry = NonNullable<AuditLine["award"]>;
 
 const STANDING: Record<AuditLine["standing"], string> = {
-  agreed: "both", differently: "differently", not_called: "only the first", not_awarded: "only the second",
+  agreed: "both",
+  differently: "differently",
+  not_called: "only the first",
+  not_awarded: "only the second",
 };
 
 /** Two scores of one match on one line of time, with how far they agree. */
@@ -30,7 +34,10 @@ export function SideBySide() {
     );
   }
   const { match, verdicts, scorers, comparison } = both.data;
-  const said = (text: string) => named(text, match).replaceAll(/the first scorer/gi, () => scorers[0] ?? "").replaceAll(/the second scorer/gi, () => scorers[1] ?? "");
+  const said = (text: string) =>
+    named(text, match)
+      .replaceAll(/the first scorer/gi, () => scorers[0] ?? "")
+      .replaceAll(/the second scorer/gi, () => scorers[1] ?? "");
   const at = (line: AuditLine) => Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
   return (
     <PaperPage title={`${match.athlete_name} against ${match.opponent}`}>
@@ -52,14 +59,26 @@ export function SideBySide() {
               const first = verdicts[0];
               const now = first ? clockAt(first, at(line)) : null;
               return (
-                <li key={index} className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "bg-transparent" : "bg-sheet"}`} data-testid="line">
+                <li
+                  key={index}
+                  className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "bg-transparent" : "bg-sheet"}`}
+                  data-testid="line"
+                >
                   <Given entry={line.award} left />
-                  <span className={`z-10 justify-self-center px-1 text-center leading-tight ${line.standing === "agreed" ? "bg-paper" : "bg-sheet"}`}>
-                    <b className="block" title={footage(at(line))}>{now ? clock(now.clock) : footage(at(line))}</b>
-                    <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
+                  <span
+                    className={`z-10 justify-self-center px-1 text-center leading-tight ${line.standing === "agreed" ? "bg-paper" : "bg-sheet"}`}
+                  >
+                    <b className="block" title={footage(at(line))}>
+                      {now ? clock(now.clock) : footage(at(line))}
+                    </b>
+                    <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>
+                      {STANDING[line.standing]}
+                    </span>
                   </span>
                   <Given entry={line.call} />
-                  {line.standing !== "agreed" && <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{said(line.because)}</p>}
+                  {line.standing !== "agreed" && (
+                    <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{said(line.because)}</p>
+                  )}
                 </li>
               );
             })}
@@ -80,37 +99,5 @@ function Given({ entry, left = false }: { entry: Entry | null; left?: boolean })
       <Mark kind={entry.kind as "points"} n={entry.n} side={side} on="paper" />
       <span className="text-[15px]">{side === "a" ? "athlete" : "opponent"}</span>
     </span>
-  );
-}
-
-/** How often both gave the same, with how sure that figure is. */
-export function Figures({ comparison }: { comparison: Comparison }) {
-  const share = (part: number) => `${Math.round(part * 100)} %`;
-  return (
-    <section aria-label="Agreement">
-      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">How far they agree</h2>
-      <dl>
-        {TALLIES.map((kind) => {
-          const figures = comparison.agreement[kind];
-          const all = figures.agreed + figures.differently + figures.not_called + figures.not_awarded;
-          return (
-            <div key={kind} className="border-b border-rule py-2">
-              <dt className="font-semibold capitalize">{kind}</dt>
-              <dd>
-                {figures.share === null ? "none given" : <>{figures.agreed} of {all} the same: <b>{share(figures.share)}</b></>}
-                {figures.interval && <span className="block text-[15px] text-slate">likely between {share(figures.interval[0] ?? 0)} and {share(figures.interval[1] ?? 1)} over many matches</span>}
-              </dd>
-            </div>
-          );
-        })}
-        <div className="py-2">
-          <dt className="font-semibold">Over whole exchanges</dt>
-          <dd>
-            {comparison.kappa === null ? "Too little was given to tell." : <>Cohen&rsquo;s kappa <b>{comparison.kappa.toFixed(2)}</b></>}
-            <span className="block text-[15px] text-slate">1 is full agreement, 0 what chance alone would give.</span>
-          </dd>
-        </div>
-      </dl>
-    </section>
   );
 }

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
-import { useSession, useSignOut } from "../session/session";
+import { useSession, useSignOut } from "../api/session";
 
 const link = ({ isActive }: { isActive: boolean }) =>
   `border-b-[3px] pb-0.5 ${isActive ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`;
@@ -14,13 +14,21 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
       <header className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b-2 border-rule py-3">
         <Brand />
         <nav className="flex gap-5">
-          <NavLink to="/" end className={link}>Matches</NavLink>
-          <NavLink to="/athletes" className={link}>Athletes</NavLink>
-          <NavLink to="/rulebook" className={link}>Rulebook</NavLink>
+          <NavLink to="/" end className={link}>
+            Matches
+          </NavLink>
+          <NavLink to="/athletes" className={link}>
+            Athletes
+          </NavLink>
+          <NavLink to="/rulebook" className={link}>
+            Rulebook
+          </NavLink>
         </nav>
         <span className="ml-auto flex items-center gap-4">
           <span className="text-slate">{session.data?.name}</span>
-          <button type="button" className="quiet" onClick={() => signOut.mutate()}>Sign out</button>
+          <button type="button" className="quiet" onClick={() => signOut.mutate()}>
+            Sign out
+          </button>
         </span>
       </header>
       <main className="flex-1">

@@ -1,8 +1,8 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type UnpaidClaim, type Verdict } from "../api/client";
-import type { Keyed } from "../desk/useLog";
-import { exchangeAt, SAME } from "./clockAt";
+import type { Keyed } from "../api/client";
+import { exchangeAt, SAME } from "./timeline";
 import { describe, doubtOf, until } from "./describe";
 import { Mark } from "./Mark";
 import { claimWords, clock, footage, held, POSITION_WORDS, SIDE_WORDS } from "./words";
@@ -32,11 +32,20 @@ interface Props {
 }
 
 export type Filter = "all" | "gains" | "attacks" | "officials" | "unsure";
-export const FILTERS: Record<Filter, string> = { all: "everything", gains: "awards and misses", attacks: "attacks", officials: "officials", unsure: "unsure" };
+export const FILTERS: Record<Filter, string> = {
+  all: "everything",
+  gains: "awards and misses",
+  attacks: "attacks",
+  officials: "officials",
+  unsure: "unsure",
+};
 const NOTHING: AuditLine[] = [];
 
 /** The line of time is the background of what lies on it: no row has to be lifted above it. */
-const LINE: Record<Tone, string> = { night: "relative time-line [--line:var(--color-seam)]", paper: "relative time-line [--line:var(--color-rule)]" };
+const LINE: Record<Tone, string> = {
+  night: "relative time-line [--line:var(--color-seam)]",
+  paper: "relative time-line [--line:var(--color-rule)]",
+};
 const DIM: Record<Tone, string> = { night: "text-fog", paper: "text-slate" };
 const INK: Record<Tone, Record<Side, string>> = {
   night: { a: "text-amber", b: "text-sea" },
@@ -50,25 +59,43 @@ export function Spine(props: Props) {
   const [unfolded, setUnfolded] = useState<ReadonlySet<number>>(new Set());
   const groups = useMemo(() => grouped(verdict, observations), [verdict, observations]);
   const shown = useMemo(() => {
-    const all: Shown[] = verdict.exchanges.map((exchange, index) => ({ exchange, index, entries: filtered(groups.rows[index] ?? [], filter, audit), quiet: 0 }));
+    const all: Shown[] = verdict.exchanges.map((exchange, index) => ({
+      exchange,
+      index,
+      entries: filtered(groups.rows[index] ?? [], filter, audit),
+      quiet: 0,
+    }));
     if (filter !== "all") return all.filter((one) => one.entries.length > 0);
     return openAll ? all : quietened(all, current, unfolded);
   }, [audit, current, filter, groups, openAll, unfolded, verdict]);
-  const row = ({ exchange, index, entries, quiet }: Shown) => quiet > 0 ? (
-    <Quiet from={exchange.clock_start} count={quiet} tone={tone} unfold={() => setUnfolded(new Set([...unfolded, exchange.start]))} />
-  ) : (
-    <Row {...props} exchange={exchange} index={index} entries={entries}
-      open={openAll || filter !== "all" || index === current} isCurrent={index === current} />
-  );
+  const row = ({ exchange, index, entries, quiet }: Shown) =>
+    quiet > 0 ? (
+      <Quiet from={exchange.clock_start} count={quiet} tone={tone} unfold={() => setUnfolded(new Set([...unfolded, exchange.start]))} />
+    ) : (
+      <Row
+        {...props}
+        exchange={exchange}
+        index={index}
+        entries={entries}
+        open={openAll || filter !== "all" || index === current}
+        isCurrent={index === current}
+      />
+    );
   return (
     <div>
-      {groups.before.length > 0 && filter === "all" && <div className={`pb-1 ${LINE[tone]}`}><Entries {...props} rows={groups.before} /></div>}
+      {groups.before.length > 0 && filter === "all" && (
+        <div className={`pb-1 ${LINE[tone]}`}>
+          <Entries {...props} rows={groups.before} />
+        </div>
+      )}
       {filter !== "all" && shown.length === 0 && <p className={`px-3 py-2 ${DIM[tone]}`}>Nothing of that kind is logged.</p>}
       {scroller ? (
         <InSight shown={shown} row={row} tone={tone} scroller={scroller} current={current} />
       ) : (
         <ol className={LINE[tone]} aria-label="Exchanges">
-          {shown.map((one) => <li key={one.index}>{row(one)}</li>)}
+          {shown.map((one) => (
+            <li key={one.index}>{row(one)}</li>
+          ))}
         </ol>
       )}
     </div>
@@ -107,13 +134,20 @@ function quietened(all: Shown[], current: number, unfolded: ReadonlySet<number>)
 }
 
 function isQuiet({ exchange, entries }: Shown): boolean {
-  return exchange.title === null && entries.every((one) => one.rank === 0 && (one.seen.kind === "position" || one.seen.kind === "clock") && one.seen.sure !== false && !one.seen.note);
+  return (
+    exchange.title === null &&
+    entries.every(
+      (one) => one.rank === 0 && (one.seen.kind === "position" || one.seen.kind === "clock") && one.seen.sure !== false && !one.seen.note,
+    )
+  );
 }
 
 function Quiet({ from, count, tone, unfold }: { from: number; count: number; tone: Tone; unfold: () => void }) {
   return (
     <button type="button" onClick={unfold} className={`block w-full py-1 text-center text-[15px] ${DIM[tone]}`}>
-      <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>from {clock(from)}: {count} exchanges without a score <span className="underline">show</span></span>
+      <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>
+        from {clock(from)}: {count} exchanges without a score <span className="underline">show</span>
+      </span>
     </button>
   );
 }
@@ -122,9 +156,27 @@ const ROW_PX = 36;
 const rowPx = () => ROW_PX;
 
 /** Draws the rows in sight only, and brings the current exchange into sight. */
-function InSight({ shown, row, tone, scroller, current }: { shown: Shown[]; row: (one: Shown) => ReactNode; tone: Tone; scroller: RefObject<HTMLElement | null>; current: number }) {
+function InSight({
+  shown,
+  row,
+  tone,
+  scroller,
+  current,
+}: {
+  shown: Shown[];
+  row: (one: Shown) => ReactNode;
+  tone: Tone;
+  scroller: RefObject<HTMLElement | null>;
+  current: number;
+}) {
   const keyAt = useCallback((at: number) => shown[at]?.index ?? at, [shown]);
-  const rows = useVirtualizer({ count: shown.length, getScrollElement: () => scroller.current, estimateSize: rowPx, getItemKey: keyAt, overscan: 6 });
+  const rows = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: rowPx,
+    getItemKey: keyAt,
+    overscan: 6,
+  });
   const items = rows.getVirtualItems();
   const at = shown.findIndex((one) => one.index === current);
   useEffect(() => {
@@ -133,10 +185,20 @@ function InSight({ shown, row, tone, scroller, current }: { shown: Shown[]; row:
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [at]);
   return (
-    <ol className={LINE[tone]} aria-label="Exchanges" style={{ paddingTop: items[0]?.start ?? 0, paddingBottom: rows.getTotalSize() - (items.at(-1)?.end ?? 0) }}>
+    <ol
+      className={LINE[tone]}
+      aria-label="Exchanges"
+      style={{ paddingTop: items[0]?.start ?? 0, paddingBottom: rows.getTotalSize() - (items.at(-1)?.end ?? 0) }}
+    >
       {items.map((item) => {
         const one = shown[item.index];
-        return one && <li key={item.key} ref={rows.measureElement} data-index={item.index}>{row(one)}</li>;
+        return (
+          one && (
+            <li key={item.key} ref={rows.measureElement} data-index={item.index}>
+              {row(one)}
+            </li>
+          )
+        );
       })}
     </ol>
   );
@@ -183,9 +245,13 @@ function filtered(entries: Entry[], filter: Filter, audit: AuditLine[]): Entry[]
     case "gains":
       return entries.filter((one) => one.rank === 1 || one.rank === 2);
     case "attacks":
-      return entries.filter((one) => one.rank === 0 && (one.seen.kind === "submission" || one.seen.kind === "technique" || one.seen.kind === "near"));
+      return entries.filter(
+        (one) => one.rank === 0 && (one.seen.kind === "submission" || one.seen.kind === "technique" || one.seen.kind === "near"),
+      );
     case "officials":
-      return entries.filter((one) => (one.rank === 0 && one.seen.kind === "call") || (one.rank === 1 && lineOf(audit, one.award)?.standing === "not_called"));
+      return entries.filter(
+        (one) => (one.rank === 0 && one.seen.kind === "call") || (one.rank === 1 && lineOf(audit, one.award)?.standing === "not_called"),
+      );
     case "unsure":
       return entries.filter((one) => one.rank === 0 && one.seen.sure === false);
   }
@@ -193,7 +259,14 @@ function filtered(entries: Entry[], filter: Filter, audit: AuditLine[]): Entry[]
 
 /** The line of the audit that an award is in. */
 function lineOf(audit: AuditLine[], award: Award): AuditLine | undefined {
-  return audit.find((line) => line.award !== null && line.award.t === award.t && line.award.to === award.to && line.award.kind === award.kind && line.award.because === award.because);
+  return audit.find(
+    (line) =>
+      line.award !== null &&
+      line.award.t === award.t &&
+      line.award.to === award.to &&
+      line.award.kind === award.kind &&
+      line.award.because === award.because,
+  );
 }
 
 function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[]; open: boolean; isCurrent: boolean }) {
@@ -208,7 +281,16 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
   const name = exchange.title ?? summary(exchange);
   return (
     <div ref={item}>
-      <Head start={exchange.start} at={exchange.clock_start} awarded={exchange.awarded} missed={exchange.missed} name={name} isCurrent={isCurrent} tone={tone} seek={seek} />
+      <Head
+        start={exchange.start}
+        at={exchange.clock_start}
+        awarded={exchange.awarded}
+        missed={exchange.missed}
+        name={name}
+        isCurrent={isCurrent}
+        tone={tone}
+        seek={seek}
+      />
       {open && (
         <div className="pb-2">
           <p className={`flex items-baseline justify-center gap-2 pb-1 text-[15px] ${DIM[tone]}`}>
@@ -224,7 +306,16 @@ function Row(props: Props & { exchange: Exchange; index: number; entries: Entry[
 }
 
 /** The line of an exchange: when, and what each side got. It stays as it is when only the numbers of its rows change. */
-const Head = memo(function Head({ start, at, awarded, missed, name, isCurrent, tone, seek }: {
+const Head = memo(function Head({
+  start,
+  at,
+  awarded,
+  missed,
+  name,
+  isCurrent,
+  tone,
+  seek,
+}: {
   start: number;
   at: number;
   awarded: Exchange["awarded"];
@@ -235,14 +326,22 @@ const Head = memo(function Head({ start, at, awarded, missed, name, isCurrent, t
   seek: (t: number) => void;
 }) {
   return (
-    <button type="button" onClick={() => seek(start)} aria-current={isCurrent ? "step" : undefined}
-      className={`grid w-full grid-cols-[minmax(0,1fr)_64px_minmax(0,1fr)] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}>
+    <button
+      type="button"
+      onClick={() => seek(start)}
+      aria-current={isCurrent ? "step" : undefined}
+      className={`grid w-full grid-cols-[minmax(0,1fr)_64px_minmax(0,1fr)] items-center py-1 ${isCurrent && tone === "night" ? "bg-rail/70" : ""}`}
+    >
       <Gain tally={awarded.a} missed={missed.a} side="a" tone={tone} />
-      <span className={`justify-self-center border-2 px-1.5 text-[15px] leading-6 font-semibold ${tone === "night" ? "border-seam bg-night text-bone" : "border-rule bg-paper text-ink"} ${isCurrent ? "border-amber!" : ""}`}>
+      <span
+        className={`justify-self-center border-2 px-1.5 text-[15px] leading-6 font-semibold ${tone === "night" ? "border-seam bg-night text-bone" : "border-rule bg-paper text-ink"} ${isCurrent ? "border-amber!" : ""}`}
+      >
         {clock(at)}
       </span>
       <Gain tally={awarded.b} missed={missed.b} side="b" tone={tone} />
-      <span className="sr-only">{name}, go to {footage(start)} of the footage</span>
+      <span className="sr-only">
+        {name}, go to {footage(start)} of the footage
+      </span>
     </button>
   );
 });
@@ -259,10 +358,17 @@ function Gain({ tally, missed, side, tone }: { tally: Exchange["awarded"]["a"]; 
   const marks = TALLIES.filter((kind: Tally) => tally[kind] !== 0);
   return (
     <span className={`flex min-h-7 min-w-0 items-center gap-1 ${side === "a" ? "flex-row-reverse" : ""}`}>
-      {tally.points > 0 && <span aria-hidden className={`h-2 min-w-1 max-xl:hidden ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />}
-      {marks.map((kind) => <Mark key={kind} kind={kind} n={tally[kind]} side={side} on={tone} />)}
+      {tally.points > 0 && (
+        <span aria-hidden className={`h-2 min-w-1 max-xl:hidden ${BAR[side]}`} style={{ width: `${Math.min(6, tally.points) * 9}px` }} />
+      )}
+      {marks.map((kind) => (
+        <Mark key={kind} kind={kind} n={tally[kind]} side={side} on={tone} />
+      ))}
       {missed.length > 0 && (
-        <span className={`shrink-0 border border-dashed px-1 text-[14px] leading-5 max-xl:px-0.5 max-xl:text-[13px] ${INK[tone][side]}`} title={`Missed: ${missed.map(claimWords).join(", ")}`}>
+        <span
+          className={`shrink-0 border border-dashed px-1 text-[14px] leading-5 max-xl:px-0.5 max-xl:text-[13px] ${INK[tone][side]}`}
+          title={`Missed: ${missed.map(claimWords).join(", ")}`}
+        >
           missed{missed.length > 1 ? ` ${missed.length}` : ""}
         </span>
       )}
@@ -278,12 +384,30 @@ function Entries({ rows, tone, seek, pending, chosen, choose, actions, audit = N
           case 0: {
             const { seen } = entry;
             const isChosen = chosen === seen.id;
-            return <Seen key={seen.id} seen={seen} tone={tone} seek={seek} choose={choose} isChosen={isChosen} actions={isChosen ? actions : undefined}
-              isPending={pending?.has(seen.id) ?? false} because={seen.kind === "call" ? disagreement(audit, seen.id) : undefined} />;
+            return (
+              <Seen
+                key={seen.id}
+                seen={seen}
+                tone={tone}
+                seek={seek}
+                choose={choose}
+                isChosen={isChosen}
+                actions={isChosen ? actions : undefined}
+                isPending={pending?.has(seen.id) ?? false}
+                because={seen.kind === "call" ? disagreement(audit, seen.id) : undefined}
+              />
+            );
           }
           case 1:
-            return <Awarded key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`} award={entry.award} tone={tone} seek={seek}
-              aside={lineOf(audit, entry.award)?.standing === "not_called" ? "not given by the officials" : undefined} />;
+            return (
+              <Awarded
+                key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`}
+                award={entry.award}
+                tone={tone}
+                seek={seek}
+                aside={lineOf(audit, entry.award)?.standing === "not_called" ? "not given by the officials" : undefined}
+              />
+            );
           case 2:
             return <Missed key={`miss-${entry.t}-${entry.miss.claim}`} miss={entry.miss} tone={tone} seek={seek} />;
           case 3:
@@ -302,7 +426,16 @@ function disagreement(audit: AuditLine[], call: string): string | undefined {
 
 // What stands in an exchange is drawn again only where it has become something else.
 
-const Seen = memo(function Seen({ seen, tone, seek, choose, isChosen, isPending, actions, because }: Pick<Props, "tone" | "seek" | "choose" | "actions"> & {
+const Seen = memo(function Seen({
+  seen,
+  tone,
+  seek,
+  choose,
+  isChosen,
+  isPending,
+  actions,
+  because,
+}: Pick<Props, "tone" | "seek" | "choose" | "actions"> & {
   seen: Keyed;
   isChosen: boolean;
   isPending: boolean;
@@ -312,21 +445,34 @@ const Seen = memo(function Seen({ seen, tone, seek, choose, isChosen, isPending,
   const end = until(seen);
   return (
     <li className={isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}>
-      <button type="button" aria-pressed={isChosen}
+      <button
+        type="button"
+        aria-pressed={isChosen}
         onClick={() => {
           choose?.(seen.id);
           seek(seen.t);
         }}
-        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}>
+        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}
+      >
         <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
         <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
         {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
         {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
         {isPending && <span className="text-[14px] italic">not saved yet</span>}
       </button>
-      {because && <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{because}</p>}
-      {seen.note && <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>{seen.note}</p>}
-      {isChosen && actions && <div className={`flex flex-wrap gap-x-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>{actions(seen)}</div>}
+      {because && (
+        <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{because}</p>
+      )}
+      {seen.note && (
+        <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>
+          {seen.note}
+        </p>
+      )}
+      {isChosen && actions && (
+        <div className={`flex flex-wrap gap-x-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>
+          {actions(seen)}
+        </div>
+      )}
     </li>
   );
 });
@@ -334,25 +480,74 @@ const Seen = memo(function Seen({ seen, tone, seek, choose, isChosen, isPending,
 type Written = Pick<Props, "tone" | "seek">;
 
 const Awarded = memo(function Awarded({ award, aside, tone, seek }: Written & { award: Award; aside: string | undefined }) {
-  return <Told side={award.to} t={award.t} because={award.because} aside={aside} tone={tone} seek={seek} mark={<Mark kind={award.kind} n={award.n} side={award.to} on={tone} />} />;
+  return (
+    <Told
+      side={award.to}
+      t={award.t}
+      because={award.because}
+      aside={aside}
+      tone={tone}
+      seek={seek}
+      mark={<Mark kind={award.kind} n={award.n} side={award.to} on={tone} />}
+    />
+  );
 });
 
 const Missed = memo(function Missed({ miss, tone, seek }: Written & { miss: UnpaidClaim }) {
-  return <Told side={miss.to} t={miss.since} because={miss.because} tone={tone} seek={seek}
-    mark={<span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[tone][miss.to]}`}>{held(miss.held)}</span>} />;
+  return (
+    <Told
+      side={miss.to}
+      t={miss.since}
+      because={miss.because}
+      tone={tone}
+      seek={seek}
+      mark={
+        <span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[tone][miss.to]}`}>
+          {held(miss.held)}
+        </span>
+      }
+    />
+  );
 });
 
 const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: UnpaidClaim }) {
-  return <Told side={unpaid.to} t={unpaid.since} because={unpaid.because} tone={tone} seek={seek}
-    mark={<span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[tone][unpaid.to]}`} aria-label="pays nothing">–</span>} />;
+  return (
+    <Told
+      side={unpaid.to}
+      t={unpaid.since}
+      because={unpaid.because}
+      tone={tone}
+      seek={seek}
+      mark={
+        <span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[tone][unpaid.to]}`} aria-label="pays nothing">
+          –
+        </span>
+      }
+    />
+  );
 });
 
-function Told({ side, t, because, mark, tone, seek, aside }: Written & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
+function Told({
+  side,
+  t,
+  because,
+  mark,
+  tone,
+  seek,
+  aside,
+}: Written & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
   return (
     <li className={`${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
-      <button type="button" onClick={() => seek(t)} className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}>
+      <button
+        type="button"
+        onClick={() => seek(t)}
+        className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}
+      >
         {mark}
-        <span>{because}{aside && <i className="block">{aside}</i>}</span>
+        <span>
+          {because}
+          {aside && <i className="block">{aside}</i>}
+        </span>
       </button>
     </li>
   );

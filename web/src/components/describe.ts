@@ -1,7 +1,13 @@
 import type { Observation, Side } from "../api/client";
 import { claimWords, DOUBT_WORDS, POSITION_WORDS } from "./words";
 
-const FOUL_WORDS = { stalling: "Stalling", fleeing: "Fleeing", grip: "Illegal grip", conduct: "Conduct", severe: "Severe foul" };
+const FOUL_WORDS = {
+  stalling: "Stalling",
+  fleeing: "Fleeing",
+  grip: "Illegal grip",
+  conduct: "Conduct",
+  severe: "Severe foul",
+};
 
 function counted(one: { points?: number; advantages?: number; penalties?: number }): string {
   const parts: string[] = [];
@@ -31,7 +37,10 @@ export function describe(seen: Observation): { text: string; side: Side | null }
     case "near":
       return { text: `Nearly: ${claimWords(seen.claim).toLowerCase()}`, side: seen.by };
     case "foul":
-      return { text: FOUL_WORDS[seen.foul] + (seen.foul === "fleeing" ? ` from a ${seen.avoiding ?? ""}` : ""), side: seen.by };
+      return {
+        text: FOUL_WORDS[seen.foul] + (seen.foul === "fleeing" ? ` from a ${seen.avoiding ?? ""}` : ""),
+        side: seen.by,
+      };
     case "grip":
       return { text: `Grip: ${seen.grip}`, side: seen.by };
     case "call":

@@ -9,7 +9,10 @@ export interface Nameable {
 
 /** A name as it is compared while typing: without case, accents or marks. */
 export function plain(name: string): string {
-  return name.normalize("NFKD").toLowerCase().replace(/[^a-z0-9]/g, "");
+  return name
+    .normalize("NFKD")
+    .toLowerCase()
+    .replace(/[^a-z0-9]/g, "");
 }
 
 function rounded(hit: { score?: number }): number {
@@ -22,8 +25,15 @@ function rounded(hit: { score?: number }): number {
  */
 export function searcher<T extends Nameable>(all: T[]): (typed: string, most: number, prefer?: (one: T, other: T) => number) => T[] {
   const names = all.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) }));
-  const fuzzy = new Fuse(names, { keys: ["keys"], threshold: 0.4, ignoreLocation: true, includeScore: true, minMatchCharLength: 2 });
-  const rank = (keys: string[], typed: string) => Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
+  const fuzzy = new Fuse(names, {
+    keys: ["keys"],
+    threshold: 0.4,
+    ignoreLocation: true,
+    includeScore: true,
+    minMatchCharLength: 2,
+  });
+  const rank = (keys: string[], typed: string) =>
+    Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
   return (text, most, prefer = () => 0) => {
     const typed = plain(text);
     const spelled = names
@@ -32,7 +42,9 @@ export function searcher<T extends Nameable>(all: T[]): (typed: string, most: nu
       .sort((row, other) => row.rank - other.rank || prefer(row.one, other.one) || row.one.name.length - other.one.name.length)
       .map((row) => row.one);
     const near = spelled.length < most ? fuzzy.search(typed, { limit: 4 * most }) : [];
-    const misspelt = near.sort((hit, other) => rounded(hit) - rounded(other) || hit.item.one.name.length - other.item.one.name.length).map((hit) => hit.item.one);
+    const misspelt = near
+      .sort((hit, other) => rounded(hit) - rounded(other) || hit.item.one.name.length - other.item.one.name.length)
+      .map((hit) => hit.item.one);
     return [...new Set([...spelled, ...misspelt])].slice(0, most);
   };
 }

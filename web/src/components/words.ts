@@ -46,7 +46,12 @@ export function claimWords(claim: string): string {
 }
 
 /** Why a scorer was not sure of what was seen. */
-export const DOUBT_WORDS = { blocked: "view blocked", out_of_frame: "out of frame", too_far: "too far away", cut: "clip cut there" } as const;
+export const DOUBT_WORDS = {
+  blocked: "view blocked",
+  out_of_frame: "out of frame",
+  too_far: "too far away",
+  cut: "clip cut there",
+} as const;
 
 /** A sentence of the verdict with the names of the two in it. */
 export function named(text: string, { athlete_name, opponent }: { athlete_name: string; opponent: string }): string {
@@ -64,4 +69,8 @@ export const OTHER: Record<Side, Side> = { a: "b", b: "a" };
 export function amount(n: number, tally: Tally): string {
   const one = { points: "point", advantages: "advantage", penalties: "penalty" }[tally];
   return `${n} ${Math.abs(n) === 1 ? one : tally}`;
+}
+
+export function percent(share: number): string {
+  return `${Math.round(share * 100)} %`;
 }

@@ -1,11 +1,11 @@
 import { memo, type ReactNode, useCallback, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
-import { exchangeAt } from "../components/clockAt";
+import { exchangeAt } from "../components/timeline";
 import { ScoreHead } from "../components/ScoreHead";
 import { FILTERS, type Filter, Spine } from "../components/Spine";
 import { DOUBT_WORDS, named } from "../components/words";
-import { rulebookOf } from "../rulebook/asked";
+import { rulebookOf } from "../components/asked";
 import type { Draft } from "./Composer";
 import { Far } from "./Far";
 import { startOf, valuesOf } from "./forms";
@@ -15,7 +15,8 @@ import { type Playhead, usePlayhead } from "./playhead";
 import { Range } from "./Range";
 import { Refusal } from "./Refusal";
 import { SaveLine } from "./SaveLine";
-import type { Keyed, Log } from "./useLog";
+import type { Keyed } from "../api/client";
+import type { Log } from "./useLog";
 
 interface Props {
   desk: Desk;
@@ -33,7 +34,20 @@ interface Props {
 }
 
 /** The right of the desk: the score, its range, the spine, and what wants another look. */
-export const Aside = memo(function Aside({ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own, history, children }: Props) {
+export const Aside = memo(function Aside({
+  desk,
+  log,
+  score,
+  attention,
+  playhead,
+  chosen,
+  choose,
+  setDraft,
+  run,
+  own,
+  history,
+  children,
+}: Props) {
   const { match, verdict } = desk;
   const { observations } = log;
   const [filter, setFilter] = useState<Filter>("all");
@@ -48,14 +62,34 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
       {children}
       <div className="px-3 pt-2">
         <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
-        <p className="truncate pt-1 text-center text-[15px]"><Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">{match.ruleset_title}, {match.belt} belt, {match.age}</Link></p>
-        <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">{named(verdict.because, match)}</p>
-        <Range unsure={observations.filter((one) => one.sure === false).length} range={attention?.range} ended={verdict.ended !== null} match={match} />
+        <p className="truncate pt-1 text-center text-[15px]">
+          <Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">
+            {match.ruleset_title}, {match.belt} belt, {match.age}
+          </Link>
+        </p>
+        <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">
+          {named(verdict.because, match)}
+        </p>
+        <Range
+          unsure={observations.filter((one) => one.sure === false).length}
+          range={attention?.range}
+          ended={verdict.ended !== null}
+          match={match}
+        />
       </div>
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && (
-          <select aria-label="Show on the spine" className="desk-field w-32 py-0! text-[15px]! max-xl:w-[116px]" value={filter} onChange={(event) => setFilter(event.target.value as Filter)}>
-            {Object.entries(FILTERS).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
+          <select
+            aria-label="Show on the spine"
+            className="desk-field w-32 py-0! text-[15px]! max-xl:w-[116px]"
+            value={filter}
+            onChange={(event) => setFilter(event.target.value as Filter)}
+          >
+            {Object.entries(FILTERS).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
           </select>
         )}
       </SaveLine>
@@ -64,34 +98,78 @@ export const Aside = memo(function Aside({ desk, log, score, attention, playhead
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine" data-revision={desk.revision}>
         {observations.length === 0 ? (
           <p className="px-6 py-8 text-fog">
-            Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then
-            log who is where: <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with
-            the opponent on top. The pad under the picture shows the rest.
+            Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then log who is
+            where: <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with the opponent
+            on top. The pad under the picture shows the rest.
           </p>
         ) : (
-          <Spine verdict={verdict} observations={observations} current={current} tone="night" seek={seek} pending={log.pending} chosen={chosen} choose={choose}
-            audit={attention?.calls ?? []} filter={filter} scroller={scroller}
+          <Spine
+            verdict={verdict}
+            observations={observations}
+            current={current}
+            tone="night"
+            seek={seek}
+            pending={log.pending}
+            chosen={chosen}
+            choose={choose}
+            audit={attention?.calls ?? []}
+            filter={filter}
+            scroller={scroller}
             exchangeActions={(exchange) => <OnExchange exchange={exchange} observations={observations} log={log} setDraft={setDraft} />}
             actions={(seen) => (
               <>
-                <button type="button" className="quiet text-[15px]" onClick={() => edit(seen)}>Change</button>
-                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "unsure" })}>{seen.sure === false ? "Sure" : "Unsure"}</button>
-                <button type="button" className="quiet text-[15px]" aria-label="0.1 s earlier" onClick={() => run({ do: "move", seconds: -0.1 })}>−0.1</button>
-                <button type="button" className="quiet text-[15px]" aria-label="0.1 s later" onClick={() => run({ do: "move", seconds: 0.1 })}>+0.1</button>
-                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>Delete</button>
+                <button type="button" className="quiet text-[15px]" onClick={() => edit(seen)}>
+                  Change
+                </button>
+                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "unsure" })}>
+                  {seen.sure === false ? "Sure" : "Unsure"}
+                </button>
+                <button
+                  type="button"
+                  className="quiet text-[15px]"
+                  aria-label="0.1 s earlier"
+                  onClick={() => run({ do: "move", seconds: -0.1 })}
+                >
+                  −0.1
+                </button>
+                <button
+                  type="button"
+                  className="quiet text-[15px]"
+                  aria-label="0.1 s later"
+                  onClick={() => run({ do: "move", seconds: 0.1 })}
+                >
+                  +0.1
+                </button>
+                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
+                  Delete
+                </button>
                 {seen.sure === false && <Why run={run} />}
               </>
-            )} />
+            )}
+          />
         )}
-        <LookAgain match={match} verdict={verdict} observations={observations} attention={attention} playhead={playhead} seek={seek} choose={choose}
-          add={addChosen} />
+        <LookAgain
+          match={match}
+          verdict={verdict}
+          observations={observations}
+          attention={attention}
+          playhead={playhead}
+          seek={seek}
+          choose={choose}
+          add={addChosen}
+        />
       </div>
     </aside>
   );
 });
 
 function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?: boolean }) {
-  return <span className="key uppercase">{shift ? "⇧" : ""}{keyOf(name, own)}</span>;
+  return (
+    <span className="key uppercase">
+      {shift ? "⇧" : ""}
+      {keyOf(name, own)}
+    </span>
+  );
 }
 
 /** Why it is unsure: one press, or 1 to 4. */
@@ -99,22 +177,44 @@ function Why({ run }: { run: (command: Command) => void }) {
   return (
     <span className="flex w-full flex-wrap gap-x-3">
       {DOUBT_KEYS.map((why, index) => (
-        <button key={why} type="button" className="quiet text-[15px]" onClick={() => run({ do: "doubt", why })}>{index + 1} {DOUBT_WORDS[why]}</button>
+        <button key={why} type="button" className="quiet text-[15px]" onClick={() => run({ do: "doubt", why })}>
+          {index + 1} {DOUBT_WORDS[why]}
+        </button>
       ))}
     </span>
   );
 }
 
 /** Name an exchange, or join one that was begun by hand to the one before. */
-function OnExchange({ exchange, observations, log, setDraft }: { exchange: Exchange; observations: Keyed[]; log: Log; setDraft: (draft: Draft) => void }) {
+function OnExchange({
+  exchange,
+  observations,
+  log,
+  setDraft,
+}: {
+  exchange: Exchange;
+  observations: Keyed[];
+  log: Log;
+  setDraft: (draft: Draft) => void;
+}) {
   const own = observations.find((one) => one.kind === "exchange" && one.t === exchange.start);
   return (
     <span className="flex gap-3 bg-deck px-1">
-      <button type="button" className="quiet text-[14px]" onClick={() => {
-        if (own) setDraft({ kind: "exchange", t: own.t, values: valuesOf(own), key: own.id });
-        else setDraft({ kind: "exchange", t: exchange.start, values: startOf("exchange", "a"), key: null });
-      }}>{exchange.title ? "Rename" : "Name"}</button>
-      {own && <button type="button" className="quiet text-[14px]" onClick={() => log.remove(own.id)}>Join to the one before</button>}
+      <button
+        type="button"
+        className="quiet text-[14px]"
+        onClick={() => {
+          if (own) setDraft({ kind: "exchange", t: own.t, values: valuesOf(own), key: own.id });
+          else setDraft({ kind: "exchange", t: exchange.start, values: startOf("exchange", "a"), key: null });
+        }}
+      >
+        {exchange.title ? "Rename" : "Name"}
+      </button>
+      {own && (
+        <button type="button" className="quiet text-[14px]" onClick={() => log.remove(own.id)}>
+          Join to the one before
+        </button>
+      )}
     </span>
   );
 }

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { api, type Clip, type Match, ok, type Part, type PositionName } from "../api/client";
 import { Problem } from "../components/Problem";
 import { clock, lengthOf, POSITION_WORDS } from "../components/words";
-import { ClipPicker } from "../matches/ClipPicker";
+import { ClipPicker } from "../components/ClipPicker";
 import { TOPLESS, TOPPED } from "./keys";
 import { Sheet } from "./Sheet";
 import type { Log } from "./useLog";
@@ -17,11 +17,28 @@ function secondsOf(text: string): number {
 }
 
 /** The clips of a match in their places, and the state of a match whose footage begins in the middle. */
-export function ClipsDialog({ match, parts, log, open, setOpen }: { match: Match; parts: Part[]; log: Log; open: boolean; setOpen: (open: boolean) => void }) {
+export function ClipsDialog({
+  match,
+  parts,
+  log,
+  open,
+  setOpen,
+}: {
+  match: Match;
+  parts: Part[];
+  log: Log;
+  open: boolean;
+  setOpen: (open: boolean) => void;
+}) {
   const queries = useQueryClient();
   const lay = useMutation({
     mutationFn: (next: Part[]) =>
-      ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match: match.id } }, body: { parts: next.map(({ clip, start }) => ({ clip: clip.id, start })) } })),
+      ok(
+        api.PUT("/api/matches/{match}/parts", {
+          params: { path: { match: match.id } },
+          body: { parts: next.map(({ clip, start }) => ({ clip: clip.id, start })) },
+        }),
+      ),
     onSuccess: (laid) => queries.setQueryData(["match", match.id], laid),
   });
   const end = Math.max(0, ...parts.map((part) => part.start + lengthOf(part.clip)));
@@ -31,21 +48,42 @@ export function ClipsDialog({ match, parts, log, open, setOpen }: { match: Match
       <ul>
         {parts.map((part, index) => (
           <li key={`${part.clip.id}-${part.start}`} className="border-b border-rule py-1.5">
-            <form className="flex items-baseline gap-4" onSubmit={(event) => {
-              event.preventDefault();
-              const start = secondsOf(String(new FormData(event.currentTarget).get("start")));
-              lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)));
-            }}>
+            <form
+              className="flex items-baseline gap-4"
+              onSubmit={(event) => {
+                event.preventDefault();
+                const start = secondsOf(String(new FormData(event.currentTarget).get("start")));
+                lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)));
+              }}
+            >
               <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
               <span className="text-slate">{clock(lengthOf(part.clip))} long</span>
-              <label className="flex items-baseline gap-2">begins at <input name="start" className="field w-20!" required pattern={TIME} title="Minutes and seconds, as 4:05" defaultValue={clock(part.start)} /></label>
-              <button type="submit" className="quiet">Move</button>
-              <button type="button" className="quiet" onClick={() => lay.mutate(parts.filter((_, at) => at !== index))}>Take out</button>
+              <label className="flex items-baseline gap-2">
+                begins at{" "}
+                <input
+                  name="start"
+                  className="field w-20!"
+                  required
+                  pattern={TIME}
+                  title="Minutes and seconds, as 4:05"
+                  defaultValue={clock(part.start)}
+                />
+              </label>
+              <button type="submit" className="quiet">
+                Move
+              </button>
+              <button type="button" className="quiet" onClick={() => lay.mutate(parts.filter((_, at) => at !== index))}>
+                Take out
+              </button>
             </form>
           </li>
         ))}
       </ul>
-      <p className="py-2 text-slate">{parts.length ? "Another clip of the same match goes after the last; move it to leave a gap. What is logged keeps its time." : "This match has no clip yet."}</p>
+      <p className="py-2 text-slate">
+        {parts.length
+          ? "Another clip of the same match goes after the last; move it to leave a gap. What is logged keeps its time."
+          : "This match has no clip yet."}
+      </p>
       <ClipPicker clip={null} choose={add} />
       <Problem error={lay.error} />
       <Middle log={log} parts={parts} lay={(next) => lay.mutate(next)} done={() => setOpen(false)} />
@@ -70,10 +108,12 @@ function Middle({ log, parts, lay, done }: { log: Log; parts: Part[]; lay: (next
     const [position = "standing", top] = place.split(" ") as [PositionName, "a" | "b"];
     log.add({ t: run, kind: "position", position, ...(TOPLESS.includes(position) ? {} : { top }) });
     for (const to of ["a", "b"] as const) {
-      const given = Object.fromEntries(TALLIES.flatMap((tally) => {
-        const n = Number(form.get(`${tally}_${to}`));
-        return n ? [[tally, n]] : [];
-      }));
+      const given = Object.fromEntries(
+        TALLIES.flatMap((tally) => {
+          const n = Number(form.get(`${tally}_${to}`));
+          return n ? [[tally, n]] : [];
+        }),
+      );
       if (Object.keys(given).length) log.add({ t: run, kind: "ruling", to, note: "the score when the clip begins", ...given });
     }
     lay(parts.map((part) => ({ ...part, start: run })));
@@ -83,24 +123,41 @@ function Middle({ log, parts, lay, done }: { log: Log; parts: Part[]; lay: (next
     <details className="mt-4 border-t-2 border-rule pt-2">
       <summary className="font-semibold">The clip begins in the middle of the match</summary>
       <form onSubmit={submit} className="grid gap-3 pt-2 sm:grid-cols-2">
-        <label>Run on the match clock by then <input name="run" className="field" required pattern={TIME} title="Minutes and seconds, as 2:30" placeholder="2:30" /></label>
-        <label>Who was where
+        <label>
+          Run on the match clock by then{" "}
+          <input name="run" className="field" required pattern={TIME} title="Minutes and seconds, as 2:30" placeholder="2:30" />
+        </label>
+        <label>
+          Who was where
           <select className="field" value={place} onChange={(event) => setPlace(event.target.value)}>
-            {TOPLESS.map((position) => <option key={position} value={`${position} a`}>{POSITION_WORDS[position]}</option>)}
-            {TOPPED.flatMap((position) => (["a", "b"] as const).map((side) => (
-              <option key={`${position}${side}`} value={`${position} ${side}`}>{POSITION_WORDS[position]}, {side === "a" ? "athlete" : "opponent"} on top</option>
-            )))}
+            {TOPLESS.map((position) => (
+              <option key={position} value={`${position} a`}>
+                {POSITION_WORDS[position]}
+              </option>
+            ))}
+            {TOPPED.flatMap((position) =>
+              (["a", "b"] as const).map((side) => (
+                <option key={`${position}${side}`} value={`${position} ${side}`}>
+                  {POSITION_WORDS[position]}, {side === "a" ? "athlete" : "opponent"} on top
+                </option>
+              )),
+            )}
           </select>
         </label>
         {(["a", "b"] as const).map((side) => (
           <fieldset key={side} className="flex items-baseline gap-2">
             <legend className="pb-1">Score of the {side === "a" ? "athlete" : "opponent"}</legend>
             {TALLIES.map((tally) => (
-              <label key={tally} className="text-[15px] text-slate">{tally} <input name={`${tally}_${side}`} type="number" min={tally === "points" ? -99 : 0} max={99} className="field w-16!" /></label>
+              <label key={tally} className="text-[15px] text-slate">
+                {tally}{" "}
+                <input name={`${tally}_${side}`} type="number" min={tally === "points" ? -99 : 0} max={99} className="field w-16!" />
+              </label>
             ))}
           </fieldset>
         ))}
-        <button type="submit" className="act justify-self-start">Begin there</button>
+        <button type="submit" className="act justify-self-start">
+          Begin there
+        </button>
       </form>
     </details>
   );

@@ -20,7 +20,14 @@ const WHO = ["by", "to"];
 const MOST_BESIDE = 3;
 
 /** Fills in one observation, in the place of the pad, so that the picture stays in view. */
-export function Composer({ draft, techniques, recent, now, save, close }: {
+export function Composer({
+  draft,
+  techniques,
+  recent,
+  now,
+  save,
+  close,
+}: {
   draft: Draft;
   techniques: Technique[];
   /** Techniques, or grips, of this log, the latest first. */
@@ -49,8 +56,17 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
     }
   };
   const entry = (field: Field) => (
-    <Entry key={field.name} field={field} value={values[field.name]} set={(value) => set(field.name, value)} techniques={techniques} recent={recent}
-      place={draft.place ?? ""} now={now} first={field === asked} />
+    <Entry
+      key={field.name}
+      field={field}
+      value={values[field.name]}
+      set={(value) => set(field.name, value)}
+      techniques={techniques}
+      recent={recent}
+      place={draft.place ?? ""}
+      now={now}
+      first={field === asked}
+    />
   );
   const isWide = (field: Field) => field.type === "technique" || field.type === "grip";
   const wide = fields.filter(isWide);
@@ -60,23 +76,36 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
   const across = rest.filter(isAcross);
   const narrow = rest.filter((field) => !isAcross(field));
   return (
-    <form onSubmit={submit} onKeyDown={keys} className="flex h-[170px] flex-col gap-1.5 overflow-y-auto px-3 pt-1.5 pb-1 text-bone" aria-label={TITLES[draft.kind]}>
+    <form
+      onSubmit={submit}
+      onKeyDown={keys}
+      className="flex h-[170px] flex-col gap-1.5 overflow-y-auto px-3 pt-1.5 pb-1 text-bone"
+      aria-label={TITLES[draft.kind]}
+    >
       <div className="flex items-center gap-4">
         <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
         <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>
         {fields.filter((field) => WHO.includes(field.name)).map(entry)}
         {draft.key !== null && (
           <span className="flex gap-3 whitespace-nowrap">
-            <button type="button" className="quiet" onClick={() => setT(now())}>Move here</button>
+            <button type="button" className="quiet" onClick={() => setT(now())}>
+              Move here
+            </button>
             <Nudges nudge={(by) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000))} />
           </span>
         )}
         <span className="ml-auto flex items-center gap-4 whitespace-nowrap max-xl:gap-3 max-xl:[&_.key]:hidden">
-          <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">{draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span></button>
+          <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">
+            {draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span>
+          </button>
           {draft.kind === "submission" && draft.key === null && (
-            <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={() => flushSync(() => set("threat", "close"))}>as close <span className="key">⇧⏎</span></button>
+            <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={() => flushSync(() => set("threat", "close"))}>
+              as close <span className="key">⇧⏎</span>
+            </button>
           )}
-          <button type="button" className="quiet" onClick={close}>Cancel <span className="key">Esc</span></button>
+          <button type="button" className="quiet" onClick={close}>
+            Cancel <span className="key">Esc</span>
+          </button>
         </span>
       </div>
       {across.map(entry)}
@@ -86,7 +115,11 @@ export function Composer({ draft, techniques, recent, now, save, close }: {
           {narrow.map(entry)}
           <label className="flex items-center gap-2">
             <span className="text-fog">Note</span>
-            <input className="desk-field w-full min-w-40" value={String(values.note ?? "")} onChange={(event) => set("note", event.target.value)} />
+            <input
+              className="desk-field w-full min-w-40"
+              value={String(values.note ?? "")}
+              onChange={(event) => set("note", event.target.value)}
+            />
           </label>
         </div>
       </div>
@@ -98,13 +131,24 @@ function Nudges({ nudge }: { nudge: (seconds: number) => void }) {
   return (
     <>
       {[-0.1, 0.1].map((by) => (
-        <button key={by} type="button" className="border border-seam px-1.5" onClick={() => nudge(by)}>{by > 0 ? "+" : "−"}0.1 s</button>
+        <button key={by} type="button" className="border border-seam px-1.5" onClick={() => nudge(by)}>
+          {by > 0 ? "+" : "−"}0.1 s
+        </button>
       ))}
     </>
   );
 }
 
-function Entry({ field, value, set, techniques, recent, place, now, first }: {
+function Entry({
+  field,
+  value,
+  set,
+  techniques,
+  recent,
+  place,
+  now,
+  first,
+}: {
   field: Field;
   value: unknown;
   set: (value: unknown) => void;
@@ -118,8 +162,13 @@ function Entry({ field, value, set, techniques, recent, place, now, first }: {
     case "choice":
       return (
         <div className="flex items-center gap-2">
-          <span className="text-fog" id={`field-${field.name}`}>{field.label}</span>
-          <ToggleGroup.Root type="single" aria-labelledby={`field-${field.name}`} value={typeof value === "string" ? value : ""}
+          <span className="text-fog" id={`field-${field.name}`}>
+            {field.label}
+          </span>
+          <ToggleGroup.Root
+            type="single"
+            aria-labelledby={`field-${field.name}`}
+            value={typeof value === "string" ? value : ""}
             onValueChange={(chosen) => {
               if (chosen || field.optional) set(chosen || undefined);
             }}
@@ -128,26 +177,41 @@ function Entry({ field, value, set, techniques, recent, place, now, first }: {
               if (!option) return;
               event.preventDefault();
               set(option[0]);
-            }} className="flex">
+            }}
+            className="flex"
+          >
             {field.options.map(([option, label], index) => (
-              <ToggleGroup.Item key={option} value={option} autoFocus={first && (value === option || (value === undefined && index === 0))}
-                className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night">
-                {field.options.length > 2 && <span className="mr-1 text-[14px] opacity-70">{index + 1}</span>}{label}
+              <ToggleGroup.Item
+                key={option}
+                value={option}
+                autoFocus={first && (value === option || (value === undefined && index === 0))}
+                className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night"
+              >
+                {field.options.length > 2 && <span className="mr-1 text-[14px] opacity-70">{index + 1}</span>}
+                {label}
               </ToggleGroup.Item>
             ))}
           </ToggleGroup.Root>
         </div>
       );
     case "technique":
-      return <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} place={place} label={field.label} />;
+      return (
+        <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} place={place} label={field.label} />
+      );
     case "grip":
       return <GripField value={String(value ?? "")} set={set} recent={recent} label={field.label} />;
     case "number":
       return (
         <label className="flex items-center gap-2">
           <span className="text-fog">{field.label}</span>
-          <input type="number" step={1} className="desk-field w-16" value={value === undefined ? "" : Number(value)} autoFocus={first}
-            onChange={(event) => set(event.target.value === "" ? undefined : Number(event.target.value))} />
+          <input
+            type="number"
+            step={1}
+            className="desk-field w-16"
+            value={value === undefined ? "" : Number(value)}
+            autoFocus={first}
+            onChange={(event) => set(event.target.value === "" ? undefined : Number(event.target.value))}
+          />
         </label>
       );
     case "time":
@@ -155,13 +219,20 @@ function Entry({ field, value, set, techniques, recent, place, now, first }: {
         <div className="flex items-center gap-2">
           <span className="text-fog">{field.label}</span>
           <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "not yet"}</span>
-          <button type="button" className="quiet" onClick={() => set(now())}>ends here</button>
+          <button type="button" className="quiet" onClick={() => set(now())}>
+            ends here
+          </button>
         </div>
       );
     case "yes":
       return (
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={value === true} onChange={(event) => set(event.target.checked)} className="h-5 w-5 accent-amber" />
+          <input
+            type="checkbox"
+            checked={value === true}
+            onChange={(event) => set(event.target.checked)}
+            className="h-5 w-5 accent-amber"
+          />
           <span>{field.label}</span>
         </label>
       );
@@ -169,7 +240,13 @@ function Entry({ field, value, set, techniques, recent, place, now, first }: {
       return (
         <label className="flex items-center gap-2">
           <span className="text-fog">{field.label}</span>
-          <input className="desk-field w-52" required={!field.optional} value={String(value ?? "")} autoFocus={first || !field.optional} onChange={(event) => set(event.target.value)} />
+          <input
+            className="desk-field w-52"
+            required={!field.optional}
+            value={String(value ?? "")}
+            autoFocus={first || !field.optional}
+            onChange={(event) => set(event.target.value)}
+          />
         </label>
       );
   }

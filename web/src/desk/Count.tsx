@@ -18,7 +18,11 @@ function at(count: Counted, t: number): Shown | null {
   if (t < count.since || (!open && t > count.ended + LINGER)) return null;
   if (!open && t > count.ended) {
     const last = count.counted.at(-1);
-    return { count, held: last ? (last[1] ?? 0) - (last[0] ?? 0) : 0, state: count.outcome === "paid" ? "full" : "ended" };
+    return {
+      count,
+      held: last ? (last[1] ?? 0) - (last[0] ?? 0) : 0,
+      state: count.outcome === "paid" ? "full" : "ended",
+    };
   }
   if (open && count.counting_from !== null && t >= count.counting_from) {
     const long = t - count.counting_from;
@@ -39,7 +43,9 @@ export function Counts({ verdict, playhead }: { verdict: Verdict; playhead: Play
     .filter((one) => one !== null);
   return (
     <div className="pointer-events-none absolute bottom-2 left-2 flex w-72 flex-col gap-1.5" aria-live="off">
-      {shown.map((one) => <Bar key={`${one.count.claim}${one.count.to}${one.count.since}`} {...one} />)}
+      {shown.map((one) => (
+        <Bar key={`${one.count.claim}${one.count.to}${one.count.since}`} {...one} />
+      ))}
     </div>
   );
 }
@@ -48,12 +54,19 @@ function Bar({ count, held: long, state }: Shown) {
   const colour = count.to === "a" ? "bg-amber" : "bg-sea";
   const share = count.needed > 0 ? Math.min(1, long / count.needed) : 1;
   const seconds = Math.max(1, Math.round(count.needed));
-  const word = { filling: `of ${held(count.needed)}`, waiting: "waits", full: `held: ${count.worth}`, ended: "not held" }[state];
+  const word = {
+    filling: `of ${held(count.needed)}`,
+    waiting: "waits",
+    full: `held: ${count.worth}`,
+    ended: "not held",
+  }[state];
   return (
     <div className="bg-night/85 px-2 py-1 text-bone" data-testid="count">
       <div className="flex items-baseline justify-between text-[15px]">
         <span className="font-semibold">{claimWords(count.claim)}</span>
-        <span><b>{held(long)}</b> {word}</span>
+        <span>
+          <b>{held(long)}</b> {word}
+        </span>
       </div>
       <div className={`relative mt-0.5 h-3 bg-seam ${state === "waiting" ? "hatched" : ""}`}>
         <span className={`absolute inset-y-0 left-0 ${colour}`} style={{ width: `${share * 100}%` }} />

@@ -18,7 +18,8 @@ import { Transport } from "./Transport";
 import { useHeld } from "./saveQueue";
 import { type Marks, NO_MARKS, useCommands, useDeskKeys } from "./useCommands";
 import { useKeys } from "./useKeys";
-import { type Keyed, useLog } from "./useLog";
+import type { Keyed } from "../api/client";
+import { useLog } from "./useLog";
 import { stretchesOf, useParts } from "./useParts";
 import { PLAIN, type View } from "./view";
 
@@ -62,9 +63,18 @@ export function Desk({ desk }: { desk: DeskData }) {
   const techniques = useQuery({
     queryKey: ["techniques", match.age, match.belt, match.attire, match.ruleset],
     queryFn: () =>
-      ok(api.GET("/api/techniques", {
-        params: { query: { age: match.age, belt: match.belt, attire: match.attire, ruleset: typeof match.ruleset === "string" ? match.ruleset : JSON.stringify(match.ruleset) } },
-      })),
+      ok(
+        api.GET("/api/techniques", {
+          params: {
+            query: {
+              age: match.age,
+              belt: match.belt,
+              attire: match.attire,
+              ruleset: typeof match.ruleset === "string" ? match.ruleset : JSON.stringify(match.ruleset),
+            },
+          },
+        }),
+      ),
     staleTime: Infinity,
   });
   const clip = useParts(desk.parts, playhead);
@@ -80,12 +90,29 @@ export function Desk({ desk }: { desk: DeskData }) {
     staleTime: Infinity,
   });
   const attach = useMutation({
-    mutationFn: (first: Clip) => ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match: match.id } }, body: { parts: [{ clip: first.id, start: 0 }] } })),
+    mutationFn: (first: Clip) =>
+      ok(
+        api.PUT("/api/matches/{match}/parts", {
+          params: { path: { match: match.id } },
+          body: { parts: [{ clip: first.id, start: 0 }] },
+        }),
+      ),
     onSuccess: (laid) => queries.setQueryData(["match", match.id], laid),
   });
 
   const showHistory = useCallback(() => setShown("history"), []);
-  const hands = { playhead, log, desk, chosenNow, marks, choose: setChosen, setDraft, setMarks, setView, help: () => setShown("legend") };
+  const hands = {
+    playhead,
+    log,
+    desk,
+    chosenNow,
+    marks,
+    choose: setChosen,
+    setDraft,
+    setMarks,
+    setView,
+    help: () => setShown("legend"),
+  };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
 
@@ -96,43 +123,97 @@ export function Desk({ desk }: { desk: DeskData }) {
 
   return (
     // A button that was clicked gives the keys back to the desk; one reached with Tab keeps them.
-    <div onPointerUp={(event) => {
+    <div
+      onPointerUp={(event) => {
         const desk = event.currentTarget;
-        requestAnimationFrame(() => document.activeElement instanceof HTMLButtonElement && desk.contains(document.activeElement) && document.activeElement.blur());
+        requestAnimationFrame(
+          () =>
+            document.activeElement instanceof HTMLButtonElement && desk.contains(document.activeElement) && document.activeElement.blur(),
+        );
       }}
-      className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_284px] xl:grid-cols-[minmax(0,1fr)_29vw] bg-night text-bone">
+      className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_284px] xl:grid-cols-[minmax(0,1fr)_29vw] bg-night text-bone"
+    >
       <div className="flex min-h-0 min-w-0 flex-col">
         <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={(first) => first && attach.mutate(first)}>
           <Counts verdict={verdict} playhead={playhead} />
         </Stage>
-        <Transport playhead={playhead} verdict={verdict} length={match.duration_ms / 1000} logEnd={logEnd} marks={marks} clip={clip} run={run}>
+        <Transport
+          playhead={playhead}
+          verdict={verdict}
+          length={match.duration_ms / 1000}
+          logEnd={logEnd}
+          marks={marks}
+          clip={clip}
+          run={run}
+        >
           {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
         <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
           {draft ? (
-            <Composer key={`${draft.key ?? "new"}-${draft.kind}-${draft.t}`} draft={draft} techniques={techniques.data ?? []} recent={recent} now={() => playhead.now()} close={() => setDraft(null)}
+            <Composer
+              key={`${draft.key ?? "new"}-${draft.kind}-${draft.t}`}
+              draft={draft}
+              techniques={techniques.data ?? []}
+              recent={recent}
+              now={() => playhead.now()}
+              close={() => setDraft(null)}
               save={(body, key) => {
                 if (key === null) setChosen(log.add(body));
                 else log.put({ ...body, id: key } as Keyed);
                 setDraft(null);
-              }} />
+              }}
+            />
           ) : (
             <Pad outlook={outlook.data} run={run} own={own} />
           )}
         </section>
       </div>
-      <Aside desk={desk} log={log} score={score} attention={attention} playhead={playhead} chosen={chosen} choose={setChosen} setDraft={setDraft} run={run} own={own} history={showHistory}>
+      <Aside
+        desk={desk}
+        log={log}
+        score={score}
+        attention={attention}
+        playhead={playhead}
+        chosen={chosen}
+        choose={setChosen}
+        setDraft={setDraft}
+        run={run}
+        own={own}
+        history={showHistory}
+      >
         <header className="flex items-baseline gap-3 px-3 pt-1.5 text-[15px] xl:gap-4">
-          <h1 className="sr-only">{match.athlete_name} against {match.opponent}</h1>
-          <Link to="/" className="quiet mr-auto text-fog">Matches</Link>
-          <button type="button" className="quiet" onClick={() => setShown("clips")}>Clips</button>
-          <button type="button" className="quiet whitespace-nowrap" onClick={() => setShown("second")}>{match.second_of ? "Hand over" : "Second score"}</button>
-          <Link to={`/matches/${match.id}/review`} className="quiet">Review</Link>
+          <h1 className="sr-only">
+            {match.athlete_name} against {match.opponent}
+          </h1>
+          <Link to="/" className="quiet mr-auto text-fog">
+            Matches
+          </Link>
+          <button type="button" className="quiet" onClick={() => setShown("clips")}>
+            Clips
+          </button>
+          <button type="button" className="quiet whitespace-nowrap" onClick={() => setShown("second")}>
+            {match.second_of ? "Hand over" : "Second score"}
+          </button>
+          <Link to={`/matches/${match.id}/review`} className="quiet">
+            Review
+          </Link>
         </header>
       </Aside>
       <Legend open={shown === "legend"} setOpen={(open) => setShown(open ? "legend" : null)} own={own} change={changeKeys} />
-      <History match={match.id} revision={desk.revision} open={shown === "history"} setOpen={(open) => setShown(open ? "history" : null)} restore={log.restore} />
-      <ClipsDialog match={match} parts={desk.parts} log={log} open={shown === "clips"} setOpen={(open) => setShown(open ? "clips" : null)} />
+      <History
+        match={match.id}
+        revision={desk.revision}
+        open={shown === "history"}
+        setOpen={(open) => setShown(open ? "history" : null)}
+        restore={log.restore}
+      />
+      <ClipsDialog
+        match={match}
+        parts={desk.parts}
+        log={log}
+        open={shown === "clips"}
+        setOpen={(open) => setShown(open ? "clips" : null)}
+      />
       <SecondScore match={match} open={shown === "second"} setOpen={(open) => setShown(open ? "second" : null)} />
     </div>
   );
@@ -140,6 +221,8 @@ export function Desk({ desk }: { desk: DeskData }) {
 
 /** Techniques of this log, or grips, the latest first. */
 function recentNames(observations: Keyed[], grips: boolean): string[] {
-  const names = observations.flatMap((one) => (grips ? (one.kind === "grip" ? [one.grip] : []) : "technique" in one && one.technique ? [one.technique] : []));
+  const names = observations.flatMap((one) =>
+    grips ? (one.kind === "grip" ? [one.grip] : []) : "technique" in one && one.technique ? [one.technique] : [],
+  );
   return [...new Set(names.reverse())];
 }

@@ -18,7 +18,11 @@ export function DeskPage() {
     <div className="min-h-screen bg-night p-8 text-bone">
       {desk.isPending && <p>Setting up the desk…</p>}
       <Problem dark error={desk.error} />
-      <p className="mt-4"><Link className="quiet" to="/">Back to your matches</Link></p>
+      <p className="mt-4">
+        <Link className="quiet" to="/">
+          Back to your matches
+        </Link>
+      </p>
     </div>
   );
 }

@@ -14,14 +14,27 @@ export function Far({ log, playhead }: { log: Log; playhead: Playhead }) {
   const { seen, gone, from } = touched;
   return (
     <div role="status" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="far">
-      <p>{gone ? "Deleted" : "Changed"}: <b>{describe(seen).text}</b> at {footage(seen.t)}, while the picture was at {footage(from)}. Was that the one you meant?</p>
+      <p>
+        {gone ? "Deleted" : "Changed"}: <b>{describe(seen).text}</b> at {footage(seen.t)}, while the picture was at {footage(from)}. Was
+        that the one you meant?
+      </p>
       <span className="flex gap-4 pt-1">
-        <button type="button" className="quiet" onClick={() => setMeant(touched)}>It was</button>
-        <button type="button" className="quiet" onClick={() => playhead.seek(seen.t)}>Go there</button>
-        <button type="button" className="quiet" onClick={() => {
-          log.undo();
-          setMeant(touched);
-        }}>Undo it</button>
+        <button type="button" className="quiet" onClick={() => setMeant(touched)}>
+          It was
+        </button>
+        <button type="button" className="quiet" onClick={() => playhead.seek(seen.t)}>
+          Go there
+        </button>
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => {
+            log.undo();
+            setMeant(touched);
+          }}
+        >
+          Undo it
+        </button>
       </span>
     </div>
   );

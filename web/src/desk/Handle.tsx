@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { footage } from "../components/words";
 import type { Playhead } from "./playhead";
 import { movedTo } from "./useCommands";
-import type { Keyed } from "./useLog";
+import type { Keyed } from "../api/client";
 
 const EVERY_MS = 120;
 
@@ -19,10 +19,15 @@ export function Handle({ seen, slide, playhead }: { seen: Keyed; slide: (body: K
     slide(movedTo(seen, playhead.now()));
   };
   return (
-    <span aria-hidden title={`Drag to move it from ${footage(seen.t)}`} data-testid="handle"
-      className="absolute -top-1 z-10 h-3 w-3 touch-none before:absolute before:-inset-3 -translate-x-1/2 rotate-45 cursor-ew-resize border-2 border-night bg-bone" style={{ left: `${(seen.t / end) * 100}%` }}
+    <span
+      aria-hidden
+      title={`Drag to move it from ${footage(seen.t)}`}
+      data-testid="handle"
+      className="absolute -top-1 z-10 h-3 w-3 touch-none before:absolute before:-inset-3 -translate-x-1/2 rotate-45 cursor-ew-resize border-2 border-night bg-bone"
+      style={{ left: `${(seen.t / end) * 100}%` }}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={(event) => event.buttons > 0 && drag(event.currentTarget, event.clientX, false)}
-      onPointerUp={(event) => drag(event.currentTarget, event.clientX, true)} />
+      onPointerUp={(event) => drag(event.currentTarget, event.clientX, true)}
+    />
   );
 }

@@ -4,14 +4,26 @@ import { describe } from "../components/describe";
 import { footage } from "../components/words";
 import { Sheet } from "./Sheet";
 
-const TIME = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", second: "2-digit" });
+const TIME = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+  second: "2-digit",
+});
 
 function said(seen: Observation | null): string {
   return seen ? `${describe(seen).text} at ${footage(seen.t)}${seen.sure === false ? ", unsure" : ""}` : "nothing";
 }
 
 /** Who changed what, newest first; any state can be put back. */
-export function History({ match, revision, open, setOpen, restore }: {
+export function History({
+  match,
+  revision,
+  open,
+  setOpen,
+  restore,
+}: {
   match: string;
   revision: number;
   open: boolean;
@@ -28,7 +40,9 @@ export function History({ match, revision, open, setOpen, restore }: {
     <Sheet title="History" width="middle" open={open} setOpen={setOpen}>
       {changes.data?.length === 0 && <p className="text-slate">Nothing was changed yet since the match was set up.</p>}
       <ol>
-        {changes.data?.map((change) => <Step key={change.revision} change={change} restore={restore} />)}
+        {changes.data?.map((change) => (
+          <Step key={change.revision} change={change} restore={restore} />
+        ))}
       </ol>
     </Sheet>
   );
@@ -36,13 +50,18 @@ export function History({ match, revision, open, setOpen, restore }: {
 
 function Step({ change, restore }: { change: Change; restore: (key: string, body: Observation | null) => void }) {
   const { before, after } = change;
-  const what = before === null ? `Logged ${said(after)}` : after === null ? `Deleted ${said(before)}` : `${said(before)} became ${said(after)}`;
+  const what =
+    before === null ? `Logged ${said(after)}` : after === null ? `Deleted ${said(before)}` : `${said(before)} became ${said(after)}`;
   return (
     <li className="border-b border-rule py-1.5">
       <p>{what}</p>
       <p className="flex gap-4 text-[15px] text-slate">
-        <span>{TIME.format(new Date(change.at))}, {change.who}</span>
-        <button type="button" className="quiet ml-auto" onClick={() => restore(change.key, before)}>{before === null ? "Take it out" : "Put it back"}</button>
+        <span>
+          {TIME.format(new Date(change.at))}, {change.who}
+        </span>
+        <button type="button" className="quiet ml-auto" onClick={() => restore(change.key, before)}>
+          {before === null ? "Take it out" : "Put it back"}
+        </button>
       </p>
     </li>
   );

@@ -9,14 +9,31 @@ const COLUMNS = [
 ] as const;
 
 /** Every key with what it does; a letter can be changed by choosing it and pressing another. */
-export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen: (open: boolean) => void; own: OwnKeys; change: (own: OwnKeys) => void }) {
+export function Legend({
+  open,
+  setOpen,
+  own,
+  change,
+}: {
+  open: boolean;
+  setOpen: (open: boolean) => void;
+  own: OwnKeys;
+  change: (own: OwnKeys) => void;
+}) {
   const [asking, setAsking] = useState<string | null>(null);
   return (
-    <Sheet title="All keys" width="wide" open={open}
+    <Sheet
+      title="All keys"
+      width="wide"
+      open={open}
       aside={
         <>
           <p className="text-slate">To change a letter choose it, then press another.</p>
-          {Object.keys(own).length > 0 && <button type="button" className="quiet" onClick={() => change({})}>All as they were</button>}
+          {Object.keys(own).length > 0 && (
+            <button type="button" className="quiet" onClick={() => change({})}>
+              All as they were
+            </button>
+          )}
         </>
       }
       setOpen={(now) => {
@@ -28,7 +45,8 @@ export function Legend({ open, setOpen, own, change }: { open: boolean; setOpen:
         event.preventDefault();
         change(withKey(own, asking, event.key.toLowerCase()));
         setAsking(null);
-      }}>
+      }}
+    >
       <div className="grid gap-x-9 gap-y-4 lg:grid-cols-3">
         {COLUMNS.map(({ group, fixed }) => (
           <section key={group} className="flex flex-col gap-4">
@@ -69,8 +87,13 @@ function Letters({ group, own, asking, ask }: { group: string; own: OwnKeys; ask
     <ul>
       {LETTERS.filter((one) => one.group === group).map((one) => (
         <li key={one.name} className="grid grid-cols-[46px_1fr] items-baseline gap-2 py-px leading-snug">
-          <button type="button" aria-label={`Change the key for ${one.words}`} aria-pressed={asking === one.name} onClick={() => ask(one.name)}
-            className={`border px-1.5 font-mono text-[15px] font-semibold uppercase ${asking === one.name ? "border-ink bg-ink text-bone" : own[one.name] ? "border-amber-deep text-amber-deep" : "border-rule"}`}>
+          <button
+            type="button"
+            aria-label={`Change the key for ${one.words}`}
+            aria-pressed={asking === one.name}
+            onClick={() => ask(one.name)}
+            className={`border px-1.5 font-mono text-[15px] font-semibold uppercase ${asking === one.name ? "border-ink bg-ink text-bone" : own[one.name] ? "border-amber-deep text-amber-deep" : "border-rule"}`}
+          >
             {asking === one.name ? "…" : keyOf(one.name, own)}
           </button>
           <span className="text-[15px]">{one.words}</span>

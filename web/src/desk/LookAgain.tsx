@@ -7,7 +7,7 @@ import { clock, footage, named } from "../components/words";
 import { useLetBe } from "./attention";
 import { OfficialsCalls } from "./OfficialsCalls";
 import type { Playhead } from "./playhead";
-import type { Keyed } from "./useLog";
+import type { Keyed } from "../api/client";
 
 interface Props {
   match: Match;
@@ -27,22 +27,31 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
   const prompts = useMemo(() => attention?.prompts.filter((prompt) => !letBe.has(prompt.key)) ?? [], [attention, letBe]);
   return (
     <section className="mx-3 mt-4 border-t border-seam pt-2 text-[15px]" aria-label="Look again">
-      {(unsure.length > 0 || prompts.length > 0 || verdict.warnings.length > 0) && <h2 className="pb-1 text-base font-semibold">Look again</h2>}
+      {(unsure.length > 0 || prompts.length > 0 || verdict.warnings.length > 0) && (
+        <h2 className="pb-1 text-base font-semibold">Look again</h2>
+      )}
       <ul className="flex flex-col gap-1.5">
         {unsure.map((one) => (
           <li key={one.id}>
-            <button type="button" className="text-left hover:underline" onClick={() => {
-              choose(one.id);
-              seek(one.t);
-            }}>
-              <span className="text-fog">{footage(one.t)}</span> <b>{describe(one).text}</b> <span className="text-fog">unsure{doubtOf(one)}</span>
+            <button
+              type="button"
+              className="text-left hover:underline"
+              onClick={() => {
+                choose(one.id);
+                seek(one.t);
+              }}
+            >
+              <span className="text-fog">{footage(one.t)}</span> <b>{describe(one).text}</b>{" "}
+              <span className="text-fog">unsure{doubtOf(one)}</span>
             </button>
           </li>
         ))}
         <Prompts prompts={prompts} match={match} seek={seek} add={add} dismiss={dismiss} />
         {verdict.warnings.map((warning) => (
           <li key={`${warning.reason}${warning.t}${warning.observations.join()}`}>
-            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>{named(warning.because, match)}</button>
+            <button type="button" className="text-left text-fog hover:text-bone" onClick={() => warning.t !== null && seek(warning.t)}>
+              {named(warning.because, match)}
+            </button>
           </li>
         ))}
       </ul>
@@ -55,7 +64,13 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
 const FEW = 4;
 
 /** What may have been overlooked, the first few of it: never a wall of questions. A key changes none of them. */
-const Prompts = memo(function Prompts({ prompts, match, seek, add, dismiss }: {
+const Prompts = memo(function Prompts({
+  prompts,
+  match,
+  seek,
+  add,
+  dismiss,
+}: {
   prompts: Prompt[];
   match: Match;
   seek: (t: number) => void;
@@ -66,34 +81,59 @@ const Prompts = memo(function Prompts({ prompts, match, seek, add, dismiss }: {
   return (
     <>
       {prompts.slice(0, all ? undefined : FEW).map((prompt) => (
-          <li key={prompt.key} className="border-l-2 border-bone pl-2" data-testid="prompt">
-            <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>{named(prompt.because, match)}</button>
-            <span className="flex gap-4">
-              {prompt.take && (
-                <button type="button" className="quiet" onClick={() => {
+        <li key={prompt.key} className="border-l-2 border-bone pl-2" data-testid="prompt">
+          <button type="button" className="block text-left hover:underline" onClick={() => seek(prompt.t)}>
+            {named(prompt.because, match)}
+          </button>
+          <span className="flex gap-4">
+            {prompt.take && (
+              <button
+                type="button"
+                className="quiet"
+                onClick={() => {
                   seek(prompt.t);
                   if (prompt.take) add(prompt.take);
                   dismiss(prompt.key);
-                }}>Log {describe(prompt.take).text.toLowerCase()}</button>
-              )}
-              <button type="button" className="quiet" onClick={() => dismiss(prompt.key)}>Let it be</button>
-            </span>
-          </li>
-        ))}
+                }}
+              >
+                Log {describe(prompt.take).text.toLowerCase()}
+              </button>
+            )}
+            <button type="button" className="quiet" onClick={() => dismiss(prompt.key)}>
+              Let it be
+            </button>
+          </span>
+        </li>
+      ))}
       {prompts.length > FEW && (
-        <li><button type="button" className="quiet" onClick={() => setAll(!all)}>{all ? "Show the first few only" : `${prompts.length - FEW} more`}</button></li>
+        <li>
+          <button type="button" className="quiet" onClick={() => setAll(!all)}>
+            {all ? "Show the first few only" : `${prompts.length - FEW} more`}
+          </button>
+        </li>
       )}
     </>
   );
 });
 
 /** Readings of the scoreboard in the clip, and whether the clock agrees with them. */
-function Scoreboard({ match, checks, playhead, seek }: { match: Match; checks: Attention["clock"]; playhead: Playhead; seek: (t: number) => void }) {
+function Scoreboard({
+  match,
+  checks,
+  playhead,
+  seek,
+}: {
+  match: Match;
+  checks: Attention["clock"];
+  playhead: Playhead;
+  seek: (t: number) => void;
+}) {
   const queries = useQueryClient();
   const [shown, setShown] = useState("");
   const readings = match.readings ?? [];
   const save = useMutation({
-    mutationFn: (next: typeof readings) => ok(api.PATCH("/api/matches/{match}", { params: { path: { match: match.id } }, body: { readings: next } })),
+    mutationFn: (next: typeof readings) =>
+      ok(api.PATCH("/api/matches/{match}", { params: { path: { match: match.id } }, body: { readings: next } })),
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ["match", match.id], exact: true });
       await queries.invalidateQueries({ queryKey: ["attention", match.id] });
@@ -111,17 +151,45 @@ function Scoreboard({ match, checks, playhead, seek }: { match: Match; checks: A
       <ul className="py-1">
         {readings.map((one, index) => (
           <li key={`${one.t}-${one.left}`} className="flex gap-3">
-            <button type="button" className="hover:underline" onClick={() => seek(one.t)}>{footage(one.t)} showed {clock(one.left)} left</button>
-            <button type="button" className="quiet" aria-label={`Take away the reading at ${footage(one.t)}`} onClick={() => save.mutate(readings.filter((_, at) => at !== index))}>take away</button>
+            <button type="button" className="hover:underline" onClick={() => seek(one.t)}>
+              {footage(one.t)} showed {clock(one.left)} left
+            </button>
+            <button
+              type="button"
+              className="quiet"
+              aria-label={`Take away the reading at ${footage(one.t)}`}
+              onClick={() => save.mutate(readings.filter((_, at) => at !== index))}
+            >
+              take away
+            </button>
           </li>
         ))}
-        {checks.map((check) => <li key={`${check.start}-${check.end}`} className={check.finding === "agrees" ? "text-fog" : "font-semibold"} data-testid="clock-check">{check.because}</li>)}
+        {checks.map((check) => (
+          <li
+            key={`${check.start}-${check.end}`}
+            className={check.finding === "agrees" ? "text-fog" : "font-semibold"}
+            data-testid="clock-check"
+          >
+            {check.because}
+          </li>
+        ))}
       </ul>
       <form onSubmit={read} className="flex items-center gap-2">
-        <label className="flex items-center gap-2"><span className="text-fog">Left on it at the playhead</span>
-          <input className="desk-field w-16" required pattern="\d{1,2}:[0-5]\d" title="Minutes and seconds, as 4:05" placeholder="4:05" value={shown} onChange={(event) => setShown(event.target.value)} />
+        <label className="flex items-center gap-2">
+          <span className="text-fog">Left on it at the playhead</span>
+          <input
+            className="desk-field w-16"
+            required
+            pattern="\d{1,2}:[0-5]\d"
+            title="Minutes and seconds, as 4:05"
+            placeholder="4:05"
+            value={shown}
+            onChange={(event) => setShown(event.target.value)}
+          />
         </label>
-        <button type="submit" className="quiet">Add</button>
+        <button type="submit" className="quiet">
+          Add
+        </button>
       </form>
       <Problem dark error={save.error} />
     </details>

@@ -9,9 +9,15 @@ export function OfficialsCalls({ match }: { match: string }) {
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
-  const table = useQuery({ queryKey: ["table"], queryFn: () => ok(api.GET("/api/table")), enabled: open, retry: false });
+  const table = useQuery({
+    queryKey: ["table"],
+    queryFn: () => ok(api.GET("/api/table")),
+    enabled: open,
+    retry: false,
+  });
   const read = useMutation({
-    mutationFn: (body: { match: string } | { lines: string }) => ok(api.POST("/api/matches/{match}/calls", { params: { path: { match } }, body })),
+    mutationFn: (body: { match: string } | { lines: string }) =>
+      ok(api.POST("/api/matches/{match}/calls", { params: { path: { match } }, body })),
     onSuccess: (change) => take(queries, match, change),
   });
   return (
@@ -19,28 +25,43 @@ export function OfficialsCalls({ match }: { match: string }) {
       <summary className="text-fog">Read the officials&rsquo; calls</summary>
       <div className="flex flex-col gap-2 py-1">
         {table.data && table.data.matches.length > 0 && (
-          <form className="flex items-center gap-2" onSubmit={(event) => {
-            event.preventDefault();
-            read.mutate({ match: name });
-          }}>
-            <label className="flex min-w-0 items-center gap-2"><span className="shrink-0 text-fog">From the table</span>
+          <form
+            className="flex items-center gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              read.mutate({ match: name });
+            }}
+          >
+            <label className="flex min-w-0 items-center gap-2">
+              <span className="shrink-0 text-fog">From the table</span>
               <select className="desk-field min-w-0" required value={name} onChange={(event) => setName(event.target.value)}>
                 <option value="">which match…</option>
-                {table.data.matches.map((one) => <option key={one}>{one}</option>)}
+                {table.data.matches.map((one) => (
+                  <option key={one}>{one}</option>
+                ))}
               </select>
             </label>
-            <button type="submit" className="quiet" disabled={read.isPending}>Read</button>
+            <button type="submit" className="quiet" disabled={read.isPending}>
+              Read
+            </button>
           </form>
         )}
         <label className="has-focus-visible:outline-2">
           <span className="quiet">From a file of calls</span>
-          <input type="file" accept=".jsonl,.json,.txt" className="sr-only" onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) void file.text().then((lines) => read.mutate({ lines }));
-          }} />
+          <input
+            type="file"
+            accept=".jsonl,.json,.txt"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              event.target.value = "";
+              if (file) void file.text().then((lines) => read.mutate({ lines }));
+            }}
+          />
         </label>
-        {read.isSuccess && <p role="status">The calls are on the spine. Choose &ldquo;officials&rdquo; above it to see only where you differ.</p>}
+        {read.isSuccess && (
+          <p role="status">The calls are on the spine. Choose &ldquo;officials&rdquo; above it to see only where you differ.</p>
+        )}
         <Problem dark error={read.error ?? table.error} />
       </div>
     </details>

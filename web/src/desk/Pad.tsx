@@ -4,15 +4,33 @@ import { POSITION_WORDS } from "../components/words";
 import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
-  side: "Side", knee_on_belly: "Knee", back_one_hook: "1 hook", back: "Back", entangled: "Legs",
+  side: "Side",
+  knee_on_belly: "Knee",
+  back_one_hook: "1 hook",
+  back: "Back",
+  entangled: "Legs",
 };
 const CLAIM_SHORT: Record<string, string> = {
-  takedown: "takedown", double_pull_top: "top", sweep: "sweep", guard_pass: "pass", knee_on_belly: "knee", mount: "mount", back: "back",
+  takedown: "takedown",
+  double_pull_top: "top",
+  sweep: "sweep",
+  guard_pass: "pass",
+  knee_on_belly: "knee",
+  mount: "mount",
+  back: "back",
 };
 const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
 
 /** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
-export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook | undefined; run: (command: Command) => void; own: OwnKeys }) {
+export const Pad = memo(function Pad({
+  outlook,
+  run,
+  own,
+}: {
+  outlook: Outlook | undefined;
+  run: (command: Command) => void;
+  own: OwnKeys;
+}) {
   const key = (name: string) => keyOf(name, own);
   const find = (position: PositionName, top: Side | null) =>
     outlook?.over ? undefined : outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
@@ -22,49 +40,99 @@ export const Pad = memo(function Pad({ outlook, run, own }: { outlook: Outlook |
       {(["a", "b"] as const).map((side) => (
         <div key={side} className="grid grid-cols-8 gap-1" role="group" aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}>
           {TOPPED.map((position) => (
-            <Place key={position} position={position} side={side} letter={side === "a" ? key(position) : `⇧${key(position)}`} move={find(position, side)}
-              here={here(position, side)} press={() => run({ do: "position", position, top: side })} />
+            <Place
+              key={position}
+              position={position}
+              side={side}
+              letter={side === "a" ? key(position) : `⇧${key(position)}`}
+              move={find(position, side)}
+              here={here(position, side)}
+              press={() => run({ do: "position", position, top: side })}
+            />
           ))}
         </div>
       ))}
       <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5">
         {TOPLESS.map((position) => (
-          <Small key={position} letter={key(position)} title={find(position, null)?.because} lit={here(position, null)}
-            press={() => run({ do: "position", position, top: null })}>{POSITION_WORDS[position]}</Small>
+          <Small
+            key={position}
+            letter={key(position)}
+            title={find(position, null)?.because}
+            lit={here(position, null)}
+            press={() => run({ do: "position", position, top: null })}
+          >
+            {POSITION_WORDS[position]}
+          </Small>
         ))}
         <Both letter={key("pull")} word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
         <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
-        <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>Let go</Small>
+        <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>
+          Let go
+        </Small>
         <Both letter={key("near")} word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
         <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
         <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
         <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
-        <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>End</Small>
-        <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>Unsure</Small>
-        <Small letter="?" press={() => run({ do: "help" })}>All keys</Small>
+        <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
+          End
+        </Small>
+        <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
+          Unsure
+        </Small>
+        <Small letter="?" press={() => run({ do: "help" })}>
+          All keys
+        </Small>
         <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
           {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same" : "Start clock"}
         </Small>
-        <Small letter={`⇧${key("clock")}`} hidden={!outlook?.started || outlook.running || outlook.over} press={() => run({ do: "clock", restart: "standing" })}>Start standing</Small>
+        <Small
+          letter={`⇧${key("clock")}`}
+          hidden={!outlook?.started || outlook.running || outlook.over}
+          press={() => run({ do: "clock", restart: "standing" })}
+        >
+          Start standing
+        </Small>
       </div>
     </div>
   );
 });
 
-function Place({ position, side, letter, move, here, press }: { position: PositionName; side: Side; letter: string; move: Move | undefined; here: boolean; press: () => void }) {
+function Place({
+  position,
+  side,
+  letter,
+  move,
+  here,
+  press,
+}: {
+  position: PositionName;
+  side: Side;
+  letter: string;
+  move: Move | undefined;
+  here: boolean;
+  press: () => void;
+}) {
   const worth = move?.opens.filter((one) => one.n > 0) ?? [];
   const loses = move?.loses.filter((one) => one.side === side) ?? [];
   const edge = side === "a" ? "border-amber" : "border-sea";
   const tint = side === "a" ? "text-amber" : "text-sea";
   return (
-    <button type="button" onClick={press} title={move?.because} aria-label={`${POSITION_WORDS[position]}, ${side === "a" ? "athlete" : "opponent"} on top. ${move?.because ?? ""}`}
-      className={`flex h-[45px] min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 pt-0.5 pb-[3px] text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
+    <button
+      type="button"
+      onClick={press}
+      title={move?.because}
+      aria-label={`${POSITION_WORDS[position]}, ${side === "a" ? "athlete" : "opponent"} on top. ${move?.because ?? ""}`}
+      className={`flex h-[45px] min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 pt-0.5 pb-[3px] text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
+    >
       <span className="flex items-start justify-between gap-1 leading-tight">
         <span className="text-[15px] text-bone">{PLACE_SHORT[position] ?? POSITION_WORDS[position]}</span>
         <span className={`key uppercase ${tint}`}>{letter}</span>
       </span>
       <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>
-        {here ? "now" : worth.map((one) => `${nameIn(position, one.claim, worth.length)}${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") || (loses.length ? "loses count" : "")}
+        {here
+          ? "now"
+          : worth.map((one) => `${nameIn(position, one.claim, worth.length)}${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") ||
+            (loses.length ? "loses count" : "")}
       </span>
     </button>
   );
@@ -76,11 +144,30 @@ function nameIn(position: PositionName, claim: string, claims: number): string {
 }
 
 /** Hidden, it keeps its room: the rows of the pad never move under a hand. */
-function Small({ letter, title, lit = false, hidden = false, press, children }: { letter: string; title?: string | undefined; lit?: boolean; hidden?: boolean | undefined; press: () => void; children: string }) {
+function Small({
+  letter,
+  title,
+  lit = false,
+  hidden = false,
+  press,
+  children,
+}: {
+  letter: string;
+  title?: string | undefined;
+  lit?: boolean;
+  hidden?: boolean | undefined;
+  press: () => void;
+  children: string;
+}) {
   return (
-    <button type="button" title={title} onClick={press}
-      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}>
-      <span className="key uppercase">{letter}</span>{children}
+    <button
+      type="button"
+      title={title}
+      onClick={press}
+      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
+    >
+      <span className="key uppercase">{letter}</span>
+      {children}
     </button>
   );
 }
@@ -89,10 +176,22 @@ function Small({ letter, title, lit = false, hidden = false, press, children }: 
 function Both({ letter, word, press }: { letter: string; word: string; press: (side: Side) => void }) {
   return (
     <span className="flex bg-rail" role="group" aria-label={word}>
-      <button type="button" onClick={() => press("a")} aria-label={`${word}: athlete`} className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px]">
-        <span className="key text-amber uppercase">{letter}</span>{word}
+      <button
+        type="button"
+        onClick={() => press("a")}
+        aria-label={`${word}: athlete`}
+        className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px]"
+      >
+        <span className="key text-amber uppercase">{letter}</span>
+        {word}
       </button>
-      <button type="button" onClick={() => press("b")} aria-label={`${word}: opponent`} title={`${word}: opponent (Shift ${letter.toUpperCase()})`} className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 hover:bg-seam max-xl:px-1">
+      <button
+        type="button"
+        onClick={() => press("b")}
+        aria-label={`${word}: opponent`}
+        title={`${word}: opponent (Shift ${letter.toUpperCase()})`}
+        className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 hover:bg-seam max-xl:px-1"
+      >
         <span className="key text-sea uppercase">⇧{letter}</span>
       </button>
     </span>

@@ -4,20 +4,45 @@ import { named } from "../components/words";
 type RangeOf = NonNullable<Attention["range"]>;
 
 /** What the match comes to if what was marked as unsure was not so; `range` comes a breath after the verdict. */
-export function Range({ unsure, range, ended, match }: { unsure: number; range: RangeOf | null | undefined; ended: boolean; match: Match }) {
+export function Range({
+  unsure,
+  range,
+  ended,
+  match,
+}: {
+  unsure: number;
+  range: RangeOf | null | undefined;
+  ended: boolean;
+  match: Match;
+}) {
   if (unsure === 0) return null;
   const box = "border-t border-dashed border-seam pt-1 pb-1.5 text-[15px] text-fog";
   if (!ended) {
     // What is being counted at the end of the log may still be paid: a range before the end would mislead.
-    return <p className={box} data-testid="range">{unsure} unsure: what hangs on that is shown when the end is logged.</p>;
+    return (
+      <p className={box} data-testid="range">
+        {unsure} unsure: what hangs on that is shown when the end is logged.
+      </p>
+    );
   }
-  if (range?.unsure.length !== unsure) return <p className={box} data-testid="range">{unsure} unsure: looking at what hangs on that.</p>;
+  if (range?.unsure.length !== unsure)
+    return (
+      <p className={box} data-testid="range">
+        {unsure} unsure: looking at what hangs on that.
+      </p>
+    );
   const points = ({ score }: RangeOf["worst"]) => `${score.a.points}–${score.b.points}`;
   const spread = points(range.worst) === points(range.best) ? points(range.best) : `${points(range.worst)} to ${points(range.best)}`;
   return (
     <div className={box} data-testid="range">
-      <p><b className="text-bone">{spread}</b> with {unsure} unsure. {named(range.because, match)}</p>
-      {range.deciding.map((row) => <p key={String(row.observation)} className="text-bone">{named(row.because, match)}</p>)}
+      <p>
+        <b className="text-bone">{spread}</b> with {unsure} unsure. {named(range.because, match)}
+      </p>
+      {range.deciding.map((row) => (
+        <p key={String(row.observation)} className="text-bone">
+          {named(row.because, match)}
+        </p>
+      ))}
     </div>
   );
 }

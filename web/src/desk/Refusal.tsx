@@ -18,13 +18,24 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
     return (
       <div role="alert" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="conflict">
         <p className="font-semibold">Changed meanwhile at another place</p>
-        <p>There: {theirs ? `${describe(theirs).text} at ${footage(theirs.t)}` : "deleted"}. Here: {mine ? `${describe(mine).text} at ${footage(mine.t)}` : "deleted"}.</p>
+        <p>
+          There: {theirs ? `${describe(theirs).text} at ${footage(theirs.t)}` : "deleted"}. Here:{" "}
+          {mine ? `${describe(mine).text} at ${footage(mine.t)}` : "deleted"}.
+        </p>
         <span className="flex gap-4 pt-1">
-          <button type="button" className="quiet" onClick={letGo}>Keep theirs</button>
-          <button type="button" className="quiet" onClick={() => {
-            letGo();
-            log.restore(change.key, mine);
-          }}>Put mine</button>
+          <button type="button" className="quiet" onClick={letGo}>
+            Keep theirs
+          </button>
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => {
+              letGo();
+              log.restore(change.key, mine);
+            }}
+          >
+            Put mine
+          </button>
         </span>
       </div>
     );
@@ -33,18 +44,31 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
     <div className="px-2 pb-2" data-testid="set-aside">
       <Problem dark error={error} />
       <p className="px-3 text-[15px]">
-        {change.body ? `${describe(change.body).text} at ${footage(change.body.t)}` : "A deletion"} is not saved. It is kept here; everything else is saved as usual.
+        {change.body ? `${describe(change.body).text} at ${footage(change.body.t)}` : "A deletion"} is not saved. It is kept here;
+        everything else is saved as usual.
         {more > 0 && ` ${more} more after this one.`}
       </p>
       <span className="flex gap-4 px-3 pt-1">
-        {error.status >= 500 && <button type="button" className="quiet" onClick={() => log.sendAgain(first)}>Send it again</button>}
-        {change.body && (
-          <button type="button" className="quiet" onClick={() => {
-            if (change.body) correct({ kind: change.body.kind, t: change.body.t, values: valuesOf(change.body), key: change.key });
-            letGo();
-          }}>Correct it</button>
+        {error.status >= 500 && (
+          <button type="button" className="quiet" onClick={() => log.sendAgain(first)}>
+            Send it again
+          </button>
         )}
-        <button type="button" className="quiet" onClick={letGo}>Leave it out</button>
+        {change.body && (
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => {
+              if (change.body) correct({ kind: change.body.kind, t: change.body.t, values: valuesOf(change.body), key: change.key });
+              letGo();
+            }}
+          >
+            Correct it
+          </button>
+        )}
+        <button type="button" className="quiet" onClick={letGo}>
+          Leave it out
+        </button>
       </span>
     </div>
   );

@@ -4,17 +4,37 @@ import { useBusy } from "./saveQueue";
 import type { Log } from "./useLog";
 
 /** Whether everything is stored; undo, redo and the history. */
-export function SaveLine({ log, run, history, children }: { log: Log; run: (command: Command) => void; history: () => void; children: ReactNode }) {
+export function SaveLine({
+  log,
+  run,
+  history,
+  children,
+}: {
+  log: Log;
+  run: (command: Command) => void;
+  history: () => void;
+  children: ReactNode;
+}) {
   const { save } = log;
   return (
     <div className="flex flex-wrap items-center gap-x-3 border-y border-seam px-3 py-1 text-[15px] max-xl:gap-x-2 max-xl:px-2">
       <State log={log} />
-      {(save.state === "away" || save.state === "signed_out") && <button type="button" className="quiet whitespace-nowrap" onClick={log.retry}>Try now</button>}
+      {(save.state === "away" || save.state === "signed_out") && (
+        <button type="button" className="quiet whitespace-nowrap" onClick={log.retry}>
+          Try now
+        </button>
+      )}
       <span className="ml-auto flex items-center gap-3 max-xl:gap-2">
         {children}
-        <button type="button" className="quiet disabled:opacity-50" disabled={!log.canUndo} onClick={() => run({ do: "undo" })}>Undo</button>
-        <button type="button" className="quiet disabled:opacity-50" disabled={!log.canRedo} onClick={() => run({ do: "redo" })}>Redo</button>
-        <button type="button" className="quiet" onClick={history}>History</button>
+        <button type="button" className="quiet disabled:opacity-50" disabled={!log.canUndo} onClick={() => run({ do: "undo" })}>
+          Undo
+        </button>
+        <button type="button" className="quiet disabled:opacity-50" disabled={!log.canRedo} onClick={() => run({ do: "redo" })}>
+          Redo
+        </button>
+        <button type="button" className="quiet" onClick={history}>
+          History
+        </button>
       </span>
     </div>
   );
@@ -24,7 +44,11 @@ function State({ log }: { log: Log }) {
   const { state } = log.save;
   const busy = useBusy(log.queue);
   const calm = (state === "saved" || state === "saving") && log.keeping;
-  return <span role="status" aria-busy={busy} data-testid="save-state" className={calm ? "text-fog" : "font-semibold text-amber"}>{words(log)}</span>;
+  return (
+    <span role="status" aria-busy={busy} data-testid="save-state" className={calm ? "text-fog" : "font-semibold text-amber"}>
+      {words(log)}
+    </span>
+  );
 }
 
 function words({ save, observations, keeping }: Log): string {

@@ -41,16 +41,25 @@ function Ask({ match, open }: { match: Match; open: boolean }) {
         {seconds.data?.map((one) => (
           <li key={one.match} className="flex items-baseline gap-4 border-b border-rule py-1">
             <b>{one.scorer}</b>
-            <span className="text-slate">{one.finished ? "handed over" : one.observed ? `at work: ${one.observed} logged` : "asked, not begun"}</span>
-            {one.observed > 0 && <Link className="quiet ml-auto" to={`/matches/${match.id}/seconds/${one.match}`}>Side by side</Link>}
+            <span className="text-slate">
+              {one.finished ? "handed over" : one.observed ? `at work: ${one.observed} logged` : "asked, not begun"}
+            </span>
+            {one.observed > 0 && (
+              <Link className="quiet ml-auto" to={`/matches/${match.id}/seconds/${one.match}`}>
+                Side by side
+              </Link>
+            )}
           </li>
         ))}
       </ul>
       <form onSubmit={submit} className="flex items-end gap-3">
-        <label className="flex-1"><span className="mb-1 block font-semibold">Sign-in name of the second scorer</span>
+        <label className="flex-1">
+          <span className="mb-1 block font-semibold">Sign-in name of the second scorer</span>
           <input className="field" required maxLength={150} value={name} onChange={(event) => setName(event.target.value)} />
         </label>
-        <button type="submit" className="act" disabled={ask.isPending}>Ask</button>
+        <button type="submit" className="act" disabled={ask.isPending}>
+          Ask
+        </button>
       </form>
       <Problem error={ask.error ?? seconds.error} />
     </>
@@ -64,12 +73,24 @@ function HandOver({ match, first }: { match: Match; first: string }) {
     onSuccess: () => queries.invalidateQueries({ queryKey: ["match", match.id], exact: true }),
   });
   if (match.finished) {
-    return <p>Your score is handed over. <Link className="quiet" to={`/matches/${first}/seconds/${match.id}`}>See both side by side</Link></p>;
+    return (
+      <p>
+        Your score is handed over.{" "}
+        <Link className="quiet" to={`/matches/${first}/seconds/${match.id}`}>
+          See both side by side
+        </Link>
+      </p>
+    );
   }
   return (
     <>
-      <p>You were asked to score this match without seeing the first score. When you are done, hand yours over; then both of you see the two side by side.</p>
-      <button type="button" className="act mt-3" disabled={hand.isPending} onClick={() => hand.mutate()}>I am done: hand it over</button>
+      <p>
+        You were asked to score this match without seeing the first score. When you are done, hand yours over; then both of you see the two
+        side by side.
+      </p>
+      <button type="button" className="act mt-3" disabled={hand.isPending} onClick={() => hand.mutate()}>
+        I am done: hand it over
+      </button>
       <Problem error={hand.error} />
     </>
   );

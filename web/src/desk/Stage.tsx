@@ -1,14 +1,21 @@
 import { useGesture } from "@use-gesture/react";
 import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
 import type { Clip } from "../api/client";
-import { ClipPicker, ClipWork } from "../matches/ClipPicker";
+import { ClipPicker, ClipWork } from "../components/ClipPicker";
 import type { Playhead } from "./playhead";
 import { moved, PLAIN, transformOf, type View, zoomed } from "./view";
 
 const WHEEL_ZOOM = 1.15;
 
 /** The picture, with the counts laid over it; without a clip, how to get one. */
-export function Stage({ clip, playhead, view, setView, attach, children }: {
+export function Stage({
+  clip,
+  playhead,
+  view,
+  setView,
+  attach,
+  children,
+}: {
   clip: Clip | null;
   playhead: Playhead;
   view: View;
@@ -65,14 +72,26 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
   return (
     <div ref={stage} data-testid="stage" className="relative min-h-0 flex-1 overflow-hidden bg-black">
       {clip?.state === "ready" ? (
-        <video key={clip.id} ref={follow} src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`} muted playsInline preload="auto" tabIndex={-1}
-          aria-label="Footage of the match" className="absolute inset-0 h-full w-full touch-none object-contain"
+        <video
+          key={clip.id}
+          ref={follow}
+          src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`}
+          muted
+          playsInline
+          preload="auto"
+          tabIndex={-1}
+          aria-label="Footage of the match"
+          className="absolute inset-0 h-full w-full touch-none object-contain"
           style={{ transform: transformOf(view, size.width, size.height) }}
-          onLoadedData={() => setLoaded(true)} onError={() => setBroken(true)} />
+          onLoadedData={() => setLoaded(true)}
+          onError={() => setBroken(true)}
+        />
       ) : clip ? (
         <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
           <p className="font-serif text-2xl">{clip.state === "failed" ? "This clip does not play" : "The clip is being prepared"}</p>
-          <p className="max-w-xl text-fog">Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.</p>
+          <p className="max-w-xl text-fog">
+            Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.
+          </p>
           <ClipWork dark clip={clip} />
         </div>
       ) : gap ? (
@@ -86,12 +105,22 @@ export function Stage({ clip, playhead, view, setView, attach, children }: {
           <ClipPicker dark clip={null} choose={attach} />
         </div>
       )}
-      {clip?.state === "ready" && !loaded && !broken && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
-      {view.zoom > 1 && <button type="button" className="absolute top-2 right-2 bg-night/85 px-2 py-1 text-[15px] text-bone" onClick={() => setView((now) => ({ ...PLAIN, turns: now.turns }))}>{view.zoom.toFixed(1)}× · <span className="key">0</span> whole picture</button>}
+      {clip?.state === "ready" && !loaded && !broken && (
+        <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>
+      )}
+      {view.zoom > 1 && (
+        <button
+          type="button"
+          className="absolute top-2 right-2 bg-night/85 px-2 py-1 text-[15px] text-bone"
+          onClick={() => setView((now) => ({ ...PLAIN, turns: now.turns }))}
+        >
+          {view.zoom.toFixed(1)}× · <span className="key">0</span> whole picture
+        </button>
+      )}
       {broken && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">
-          The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it stays so,
-          upload the clip again from a new match.
+          The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it stays so, upload the clip
+          again from a new match.
         </p>
       )}
       {children}

@@ -13,7 +13,14 @@ function order(likely: boolean, lately: boolean): number {
 }
 
 /** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
-export function TechniqueField({ value, set, techniques, recent, place, label }: {
+export function TechniqueField({
+  value,
+  set,
+  techniques,
+  recent,
+  place,
+  label,
+}: {
   value: string;
   set: (value: string) => void;
   techniques: Technique[];
@@ -41,9 +48,16 @@ export function TechniqueField({ value, set, techniques, recent, place, label }:
   }, [place, recent, search, techniques, typed]);
   const chosen = techniques.find((one) => one.id === value);
   return (
-    <NameField label={label} list="Techniques" value={chosen ? chosen.name : value} set={set} taken={chosen !== undefined} options={found}
+    <NameField
+      label={label}
+      list="Techniques"
+      value={chosen ? chosen.name : value}
+      set={set}
+      taken={chosen !== undefined}
+      options={found}
       say={(one) => one.status !== "legal" && one.because}
-      mark={(one) => one.status !== "legal" && STATUS[one.status]}>
+      mark={(one) => one.status !== "legal" && STATUS[one.status]}
+    >
       {chosen && (
         <p className={`max-w-xl text-[15px] ${chosen.status === "legal" ? "text-fog" : "font-semibold text-bone"}`}>
           {chosen.status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[chosen.status]}</span>}
@@ -57,8 +71,26 @@ export function TechniqueField({ value, set, techniques, recent, place, label }:
 
 /** Common practice, no source. */
 const GRIPS = [
-  "collar", "collar and sleeve", "cross collar", "same-side collar", "double sleeve", "double collar", "sleeve", "belt", "lapel round the leg", "trousers at the knee",
-  "underhook", "double underhooks", "overhook", "body lock", "two on one", "wrist", "collar tie", "front headlock", "kimura grip", "ankle",
+  "collar",
+  "collar and sleeve",
+  "cross collar",
+  "same-side collar",
+  "double sleeve",
+  "double collar",
+  "sleeve",
+  "belt",
+  "lapel round the leg",
+  "trousers at the knee",
+  "underhook",
+  "double underhooks",
+  "overhook",
+  "body lock",
+  "two on one",
+  "wrist",
+  "collar tie",
+  "front headlock",
+  "kimura grip",
+  "ankle",
 ];
 
 /** A grip by its name; any other words will do as well. */
@@ -67,10 +99,15 @@ export function GripField({ value, set, recent, label }: { value: string; set: (
   const names = [...new Set([...recent, ...GRIPS])];
   const taken = names.includes(value);
   const begins = (name: string) => (plain(name).startsWith(typed) ? 0 : 1);
-  const found = names.filter((name) => plain(name).includes(typed)).sort((one, other) => begins(one) - begins(other)).slice(0, SHOWN);
+  const found = names
+    .filter((name) => plain(name).includes(typed))
+    .sort((one, other) => begins(one) - begins(other))
+    .slice(0, SHOWN);
   // What is no name of the list can be taken as it was typed.
   const offered = typed && !names.includes(value) ? [...found, value] : found;
-  return <NameField label={label} list="Grips" value={value} set={set} taken={taken} options={offered.map((name) => ({ id: name, name }))} />;
+  return (
+    <NameField label={label} list="Grips" value={value} set={set} taken={taken} options={offered.map((name) => ({ id: name, name }))} />
+  );
 }
 
 interface Named {
@@ -79,7 +116,17 @@ interface Named {
 }
 
 /** A name that is typed or taken from a short list: Enter takes the one that is lit. */
-function NameField<T extends Named>({ label, list: title, value, set, taken, options, say, mark, children }: {
+function NameField<T extends Named>({
+  label,
+  list: title,
+  value,
+  set,
+  taken,
+  options,
+  say,
+  mark,
+  children,
+}: {
   label: string;
   list: string;
   value: string;
@@ -103,8 +150,18 @@ function NameField<T extends Named>({ label, list: title, value, set, taken, opt
     <div className="relative flex min-w-0 flex-1 flex-col gap-1">
       <label className="flex items-center gap-2">
         <span className="text-fog">{label}</span>
-        <input className="desk-field w-64" required autoFocus role="combobox" aria-expanded={!taken && options.length > 0} aria-controls={list} aria-activedescendant={!taken && one ? `${list}-${lit}` : undefined}
-          aria-autocomplete="list" autoComplete="off" spellCheck={false} value={value}
+        <input
+          className="desk-field w-64"
+          required
+          autoFocus
+          role="combobox"
+          aria-expanded={!taken && options.length > 0}
+          aria-controls={list}
+          aria-activedescendant={!taken && one ? `${list}-${lit}` : undefined}
+          aria-autocomplete="list"
+          autoComplete="off"
+          spellCheck={false}
+          value={value}
           onChange={(event) => {
             set(event.target.value);
             setLit(0);
@@ -118,15 +175,22 @@ function NameField<T extends Named>({ label, list: title, value, set, taken, opt
               // One Enter takes the lit name and logs it: the form is sent with the name in place.
               flushSync(() => choose(one));
             }
-          }} />
+          }}
+        />
       </label>
       {!taken && why && <p className="text-[15px] leading-snug">{why}</p>}
       {!taken && (
         // The keyboard stays in the field; the list is walked with the arrows, or clicked.
         <div id={list} role="listbox" aria-label={title} className="flex flex-wrap gap-1">
           {options.map((option, index) => (
-            <div key={option.id} id={`${list}-${index}`} role="option" aria-selected={index === lit} onClick={() => choose(option)}
-              className={`flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${index === lit ? "border-bone bg-rail" : "border-seam"}`}>
+            <div
+              key={option.id}
+              id={`${list}-${index}`}
+              role="option"
+              aria-selected={index === lit}
+              onClick={() => choose(option)}
+              className={`flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${index === lit ? "border-bone bg-rail" : "border-seam"}`}
+            >
               <span className="font-semibold">{option.name}</span>
               {mark?.(option) && <span className="bg-bone px-1 text-[14px] text-night">{mark(option)}</span>}
             </div>

@@ -1,14 +1,21 @@
 import { memo, type ReactNode, useState } from "react";
 import type { Clip, Exchange, Verdict } from "../api/client";
-import { clockAt } from "../components/clockAt";
+import { clockAt } from "../components/timeline";
 import { clock, footage } from "../components/words";
 import type { Command } from "./keys";
-import { type Playhead, usePlayhead } from "./playhead";
-
-export const RATES = [0.1, 0.25, 0.5, 1, 1.5, 2];
+import { type Playhead, usePlayhead, RATES } from "./playhead";
 
 /** Play, step, speed, loop, and where we are: footage time, match clock, time left. */
-export function Transport({ playhead, verdict, length, logEnd, marks, clip, run, children }: {
+export function Transport({
+  playhead,
+  verdict,
+  length,
+  logEnd,
+  marks,
+  clip,
+  run,
+  children,
+}: {
   playhead: Playhead;
   verdict: Verdict;
   length: number;
@@ -29,41 +36,101 @@ export function Transport({ playhead, verdict, length, logEnd, marks, clip, run,
   const share = (moment: number) => `${(moment / end) * 100}%`;
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">
-      <div className="relative h-4" onPointerLeave={() => setOver(null)}
+      <div
+        className="relative h-4"
+        onPointerLeave={() => setOver(null)}
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
           setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
-        }}>
+        }}
+      >
         {clip?.work === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
         <Ticks exchanges={verdict.exchanges} end={end} />
-        {loop && <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: share(loop.to - loop.from) }} />}
-        {[marks.from, marks.to].map((mark, index) => mark !== null && (
-          <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />
-        ))}
-        <input type="range" aria-label="Time in the footage" aria-valuetext={footage(t)} min={0} max={end} step={0.04} value={Math.min(t, end)}
-          className="absolute inset-0 w-full accent-amber" onKeyDown={(event) => event.preventDefault()}
-          onChange={(event) => playhead.seek(Number(event.target.value))} />
+        {loop && (
+          <span
+            aria-hidden
+            className="absolute bottom-0 h-1 bg-bone"
+            style={{ left: share(loop.from), width: share(loop.to - loop.from) }}
+          />
+        )}
+        {[marks.from, marks.to].map(
+          (mark, index) =>
+            mark !== null && <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />,
+        )}
+        <input
+          type="range"
+          aria-label="Time in the footage"
+          aria-valuetext={footage(t)}
+          min={0}
+          max={end}
+          step={0.04}
+          value={Math.min(t, end)}
+          className="absolute inset-0 w-full accent-amber"
+          onKeyDown={(event) => event.preventDefault()}
+          onChange={(event) => playhead.seek(Number(event.target.value))}
+        />
         {children}
       </div>
       <div className="flex items-center gap-1 pt-1">
-        <Act name="One second back" press={() => playhead.nudge(-1)}>−1 s</Act>
-        <Act name="One frame back" press={() => playhead.step(-1)}>−1 f</Act>
-        <button type="button" onClick={playhead.toggle} className="w-16 bg-amber py-1 font-bold text-night">{playing ? "Pause" : "Play"}</button>
-        <Act name="One frame on" press={() => playhead.step(1)}>+1 f</Act>
-        <Act name="One second on" press={() => playhead.nudge(1)}>+1 s</Act>
+        <Act name="One second back" press={() => playhead.nudge(-1)}>
+          −1 s
+        </Act>
+        <Act name="One frame back" press={() => playhead.step(-1)}>
+          −1 f
+        </Act>
+        <button type="button" onClick={playhead.toggle} className="w-16 bg-amber py-1 font-bold text-night">
+          {playing ? "Pause" : "Play"}
+        </button>
+        <Act name="One frame on" press={() => playhead.step(1)}>
+          +1 f
+        </Act>
+        <Act name="One second on" press={() => playhead.nudge(1)}>
+          +1 s
+        </Act>
         <select aria-label="Speed" className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
-          {RATES.map((one) => <option key={one} value={one}>{one}×</option>)}
+          {RATES.map((one) => (
+            <option key={one} value={one}>
+              {one}×
+            </option>
+          ))}
         </select>
-        <Act name={loop ? "Stop repeating" : "Repeat this exchange, or what lies between the marks"} lit={loop !== null} press={() => run({ do: "loop" })}>Repeat</Act>
-        {clip && <Act name="Turn the picture by a quarter" press={() => run({ do: "turn" })}>Turn</Act>}
-        {clip && <Act name={muted ? "Sound on" : "Sound off"} lit={!muted} press={() => run({ do: "mute" })}>Sound</Act>}
+        <Act
+          name={loop ? "Stop repeating" : "Repeat this exchange, or what lies between the marks"}
+          lit={loop !== null}
+          press={() => run({ do: "loop" })}
+        >
+          Repeat
+        </Act>
+        {clip && (
+          <Act name="Turn the picture by a quarter" press={() => run({ do: "turn" })}>
+            Turn
+          </Act>
+        )}
+        {clip && (
+          <Act name={muted ? "Sound on" : "Sound off"} lit={!muted} press={() => run({ do: "mute" })}>
+            Sound
+          </Act>
+        )}
         <span className="ml-auto flex items-baseline gap-3 whitespace-nowrap">
-          <span className="text-fog"><span className="max-xl:sr-only">footage</span> <b className="text-bone" data-testid="footage-time">{footage(t)}</b></span>
+          <span className="text-fog">
+            <span className="max-xl:sr-only">footage</span>{" "}
+            <b className="text-bone" data-testid="footage-time">
+              {footage(t)}
+            </b>
+          </span>
           <span className="text-fog">
             <span className={now ? "max-xl:sr-only" : ""}>{now ? (now.running ? "clock" : "stopped") : "not started"}</span>{" "}
-            {now && <b className={`text-xl ${now.running ? "text-bone" : "text-fog"}`} data-testid="match-clock">{clock(now.clock)}</b>}
+            {now && (
+              <b className={`text-xl ${now.running ? "text-bone" : "text-fog"}`} data-testid="match-clock">
+                {clock(now.clock)}
+              </b>
+            )}
           </span>
-          {now && <span className="text-fog">left <b className="text-bone">{clock(Math.max(0, length - now.clock))}</b></span>}
+          {now && (
+            <span className="text-fog">
+              left <b className="text-bone">{clock(Math.max(0, length - now.clock))}</b>
+            </span>
+          )}
         </span>
       </div>
     </div>
@@ -94,14 +161,24 @@ function Thumbnail({ clip, at, end }: { clip: Clip; at: number; end: number }) {
   const width = 160;
   const height = Math.round((width * (clip.height ?? 9)) / (clip.width ?? 16));
   return (
-    <span aria-hidden className="pointer-events-none absolute bottom-5 z-10 border-2 border-bone bg-night"
+    <span
+      aria-hidden
+      className="pointer-events-none absolute bottom-5 z-10 border-2 border-bone bg-night"
       style={{
-        left: `clamp(0px, calc(${at * 100}% - ${width / 2}px), calc(100% - ${width}px))`, width, height: height + 22,
-      }}>
-      <span className="block" style={{
-        height, backgroundImage: `url(/api/clips/${clip.id}/pictures/strip)`, backgroundSize: `${width * COLUMNS}px auto`,
-        backgroundPosition: `-${(number % COLUMNS) * width}px -${Math.floor(number / COLUMNS) * height}px`,
-      }} />
+        left: `clamp(0px, calc(${at * 100}% - ${width / 2}px), calc(100% - ${width}px))`,
+        width,
+        height: height + 22,
+      }}
+    >
+      <span
+        className="block"
+        style={{
+          height,
+          backgroundImage: `url(/api/clips/${clip.id}/pictures/strip)`,
+          backgroundSize: `${width * COLUMNS}px auto`,
+          backgroundPosition: `-${(number % COLUMNS) * width}px -${Math.floor(number / COLUMNS) * height}px`,
+        }}
+      />
       <span className="block text-center text-[14px] leading-[20px] text-bone">{clock(at * end)}</span>
     </span>
   );
@@ -109,8 +186,13 @@ function Thumbnail({ clip, at, end }: { clip: Clip; at: number; end: number }) {
 
 function Act({ name, press, lit = false, children }: { name: string; press: () => void; lit?: boolean; children: ReactNode }) {
   return (
-    <button type="button" aria-label={name} title={name} onClick={press}
-      className={`border px-1.5 py-1 whitespace-nowrap hover:bg-rail ${lit ? "border-bone bg-bone text-night hover:text-bone" : "border-seam text-bone"}`}>
+    <button
+      type="button"
+      aria-label={name}
+      title={name}
+      onClick={press}
+      className={`border px-1.5 py-1 whitespace-nowrap hover:bg-rail ${lit ? "border-bone bg-bone text-night hover:text-bone" : "border-seam text-bone"}`}
+    >
       {children}
     </button>
   );

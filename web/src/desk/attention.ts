@@ -26,11 +26,12 @@ export function useLetBe(match: string): { letBe: ReadonlySet<string>; dismiss: 
   const name = `${LET_BE}:${match}`;
   const [letBe, set] = useState<ReadonlySet<string>>(() => new Set(JSON.parse(localStorage.getItem(name) ?? "[]") as string[]));
   const dismiss = useCallback(
-    (key: string) => set((now) => {
-      const next = new Set([...now, key]);
-      localStorage.setItem(name, JSON.stringify([...next]));
-      return next;
-    }),
+    (key: string) =>
+      set((now) => {
+        const next = new Set([...now, key]);
+        localStorage.setItem(name, JSON.stringify([...next]));
+        return next;
+      }),
     [name],
   );
   return { letBe, dismiss };

@@ -44,7 +44,11 @@ function numbered(exchanges: Exchange[]): Exchange[] {
     award += awards;
     miss += misses;
     if ((awards === 0 || one.ledger_rows[0] === firstAward) && (misses === 0 || one.missed_rows[0] === firstMiss)) return one;
-    return { ...one, ledger_rows: one.ledger_rows.map((_, index) => firstAward + index), missed_rows: one.missed_rows.map((_, index) => firstMiss + index) };
+    return {
+      ...one,
+      ledger_rows: one.ledger_rows.map((_, index) => firstAward + index),
+      missed_rows: one.missed_rows.map((_, index) => firstMiss + index),
+    };
   });
 }
 

@@ -12,7 +12,10 @@ export type Field =
   | { name: string; label: string; type: "number" }
   | { name: string; label: string; type: "yes" };
 
-const SIDE: [string, string][] = [["a", "athlete"], ["b", "opponent"]];
+const SIDE: [string, string][] = [
+  ["a", "athlete"],
+  ["b", "opponent"],
+];
 const by: Field = { name: "by", label: "By", type: "choice", options: SIDE };
 const to: Field = { name: "to", label: "For", type: "choice", options: SIDE };
 const TALLIES: Field[] = [
@@ -43,9 +46,27 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
   switch (kind) {
     case "clock":
       return [
-        { name: "action", label: "Clock", type: "choice", options: [["start", "started"], ["stop", "stopped"]] },
+        {
+          name: "action",
+          label: "Clock",
+          type: "choice",
+          options: [
+            ["start", "started"],
+            ["stop", "stopped"],
+          ],
+        },
         ...(values.action === "start"
-          ? [{ name: "restart", label: "From", type: "choice", options: [["standing", "standing"], ["same", "the same position"]] } as Field]
+          ? [
+              {
+                name: "restart",
+                label: "From",
+                type: "choice",
+                options: [
+                  ["standing", "standing"],
+                  ["same", "the same position"],
+                ],
+              } as Field,
+            ]
           : []),
       ];
     case "position":
@@ -62,7 +83,15 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
       return [
         by,
         { name: "technique", label: "Technique", type: "technique" },
-        { name: "threat", label: "Threat", type: "choice", options: [["attempt", "attempt"], ["close", "close"]] },
+        {
+          name: "threat",
+          label: "Threat",
+          type: "choice",
+          options: [
+            ["attempt", "attempt"],
+            ["close", "close"],
+          ],
+        },
         until,
       ];
     case "technique":
@@ -72,9 +101,31 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
     case "foul":
       return [
         by,
-        { name: "foul", label: "Foul", type: "choice", options: [["stalling", "stalling"], ["fleeing", "fleeing"], ["grip", "illegal grip"], ["conduct", "conduct"], ["severe", "severe"]] },
+        {
+          name: "foul",
+          label: "Foul",
+          type: "choice",
+          options: [
+            ["stalling", "stalling"],
+            ["fleeing", "fleeing"],
+            ["grip", "illegal grip"],
+            ["conduct", "conduct"],
+            ["severe", "severe"],
+          ],
+        },
         ...(values.foul === "fleeing"
-          ? [{ name: "avoiding", label: "Fled from", type: "choice", options: [["takedown", "takedown"], ["sweep", "sweep"], ["submission", "submission"]] } as Field]
+          ? [
+              {
+                name: "avoiding",
+                label: "Fled from",
+                type: "choice",
+                options: [
+                  ["takedown", "takedown"],
+                  ["sweep", "sweep"],
+                  ["submission", "submission"],
+                ],
+              } as Field,
+            ]
           : []),
       ];
     case "grip":
@@ -91,7 +142,18 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
       ];
     case "end":
       return [
-        { name: "how", label: "How", type: "choice", options: [["time", "time"], ["submission", "submission"], ["withdrawal", "withdrawal"], ["disqualification", "disqualification"], ["decision", "decision"]] },
+        {
+          name: "how",
+          label: "How",
+          type: "choice",
+          options: [
+            ["time", "time"],
+            ["submission", "submission"],
+            ["withdrawal", "withdrawal"],
+            ["disqualification", "disqualification"],
+            ["decision", "decision"],
+          ],
+        },
         ...endFields(values.how),
       ];
   }
@@ -100,7 +162,10 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
 function endFields(how: unknown): Field[] {
   switch (how) {
     case "submission":
-      return [{ ...by, label: "Winner" }, { name: "technique", label: "Technique", type: "technique" }];
+      return [
+        { ...by, label: "Winner" },
+        { name: "technique", label: "Technique", type: "technique" },
+      ];
     case "withdrawal":
     case "disqualification":
       return [{ ...by, label: "Loser" }];
@@ -120,8 +185,15 @@ export function placeOf(observations: Observation[], t: number, side: Side): str
 
 /** What comes off next from a place, as a rule. */
 const NEXT: Record<string, string> = {
-  standing: "takedown", "guard bottom": "sweep", "guard top": "guard_pass", "entangled bottom": "sweep", "turtle top": "back", "side top": "mount",
-  "knee_on_belly top": "mount", "mount top": "back", "back_one_hook top": "back",
+  standing: "takedown",
+  "guard bottom": "sweep",
+  "guard top": "guard_pass",
+  "entangled bottom": "sweep",
+  "turtle top": "back",
+  "side top": "mount",
+  "knee_on_belly top": "mount",
+  "mount top": "back",
+  "back_one_hook top": "back",
 };
 
 /** What a form begins with, for one who is at a place. */
@@ -169,7 +241,8 @@ export function observationOf(kind: Observation["kind"], values: Values, t: numb
   const asDecision = kind === "decision" || (kind === "end" && values.how === "decision");
   const body: Values = { t, kind: asDecision ? "decision" : kind };
   for (const name of ["note", "sure", "position", "top", "detail"]) {
-    if (values[name] !== undefined && values[name] !== "" && (name === "note" || name === "sure" || kind === "position")) body[name] = values[name];
+    if (values[name] !== undefined && values[name] !== "" && (name === "note" || name === "sure" || kind === "position"))
+      body[name] = values[name];
   }
   for (const field of fieldsOf(kind, values)) {
     const value = values[field.name];

@@ -24,7 +24,12 @@ const writes = new Map<string, Promise<unknown>>();
 /** Put a value under a name of this tab's; writes to one name keep their order. Whether the browser has taken it. */
 export function keep(what: string, match: string, value: unknown): Promise<boolean> {
   const name = `${what}:${match}:${TAB}`;
-  const next = (writes.get(name) ?? Promise.resolve()).then(() => set(name, structuredClone(value), store)).then(() => true, () => false);
+  const next = (writes.get(name) ?? Promise.resolve())
+    .then(() => set(name, structuredClone(value), store))
+    .then(
+      () => true,
+      () => false,
+    );
   writes.set(name, next);
   return next;
 }

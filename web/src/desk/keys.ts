@@ -14,7 +14,9 @@ export type Command =
   | { do: "compose"; kind: ComposedKind; side: Side }
   | { do: "clock"; restart: "standing" | "same" }
   | { do: "doubt"; why: Doubt }
-  | { do: "let_go" | "unsure" | "undo" | "redo" | "delete" | "help" | "play" | "replay" | "loop" | "turn" | "mute" | "escape" }
+  | {
+      do: "let_go" | "unsure" | "undo" | "redo" | "delete" | "help" | "play" | "replay" | "loop" | "turn" | "mute" | "escape";
+    }
   | { do: "mark"; which: "from" | "to" }
   | { do: "zoom"; by: number }
   | { do: "step"; frames: number }
@@ -33,13 +35,25 @@ interface Letter {
 }
 
 const topped = (position: PositionName, key: string, words: string): Letter => ({
-  name: position, key, group: "who", words, make: (top) => ({ do: "position", position, top }),
+  name: position,
+  key,
+  group: "who",
+  words,
+  make: (top) => ({ do: "position", position, top }),
 });
 const topless = (position: PositionName, key: string, words: string): Letter => ({
-  name: position, key, group: "who", words, make: () => ({ do: "position", position, top: null }),
+  name: position,
+  key,
+  group: "who",
+  words,
+  make: () => ({ do: "position", position, top: null }),
 });
 const composed = (kind: ComposedKind, key: string, words: string): Letter => ({
-  name: kind, key, group: "what", words, make: (side) => ({ do: "compose", kind, side }),
+  name: kind,
+  key,
+  group: "what",
+  words,
+  make: (side) => ({ do: "compose", kind, side }),
 });
 
 /** Every letter of the desk; one for the athlete, with Shift for the opponent. A user may change the keys. */
@@ -56,20 +70,50 @@ export const LETTERS: Letter[] = [
   topless("double_pull", "d", "both seated"),
   topless("scramble", "r", "scramble"),
   { name: "pull", key: "p", group: "who", words: "pulled guard", make: (by) => ({ do: "pull", by, caught: false }) },
-  { name: "pull_caught", key: "i", group: "who", words: "pulled with a leg already caught", make: (by) => ({ do: "pull", by, caught: true }) },
+  {
+    name: "pull_caught",
+    key: "i",
+    group: "who",
+    words: "pulled with a leg already caught",
+    make: (by) => ({ do: "pull", by, caught: true }),
+  },
   composed("submission", "x", "submission on; hold the key as long as it lasts"),
   { name: "let_go", key: "l", group: "what", words: "submission or grip let go now", make: () => ({ do: "let_go" }) },
   composed("technique", "q", "technique that may be illegal: a reap, a slam"),
   composed("near", "n", "very nearly came off"),
   composed("foul", "v", "foul"),
   composed("grip", "w", "grip; hold the key as long as it lasts"),
-  { name: "clock", key: "c", group: "what", words: "clock: start, stop, start in the same position; with Shift standing", make: (_, shift) => ({ do: "clock", restart: shift ? "standing" : "same" }) },
+  {
+    name: "clock",
+    key: "c",
+    group: "what",
+    words: "clock: start, stop, start in the same position; with Shift standing",
+    make: (_, shift) => ({ do: "clock", restart: shift ? "standing" : "same" }),
+  },
   composed("call", "o", "what the officials showed"),
   composed("ruling", "j", "a ruling of your own"),
   composed("exchange", "y", "new exchange, or its name"),
-  { name: "replay", key: "a", group: "log", words: "again from 4 s before the last observation, slowly; with Shift: both pulled", make: (_, shift) => (shift ? { do: "pull", by: "both", caught: false } : { do: "replay" }) },
-  { name: "unsure", key: "u", group: "log", words: "unsure about the last or chosen observation; then 1 to 4 says why", make: () => ({ do: "unsure" }) },
-  { name: "undo", key: "z", group: "log", words: "undo; with Shift redo", make: (_, shift) => ({ do: shift ? "redo" : "undo" }) },
+  {
+    name: "replay",
+    key: "a",
+    group: "log",
+    words: "again from 4 s before the last observation, slowly; with Shift: both pulled",
+    make: (_, shift) => (shift ? { do: "pull", by: "both", caught: false } : { do: "replay" }),
+  },
+  {
+    name: "unsure",
+    key: "u",
+    group: "log",
+    words: "unsure about the last or chosen observation; then 1 to 4 says why",
+    make: () => ({ do: "unsure" }),
+  },
+  {
+    name: "undo",
+    key: "z",
+    group: "log",
+    words: "undo; with Shift redo",
+    make: (_, shift) => ({ do: shift ? "redo" : "undo" }),
+  },
 ];
 
 /** Command names to keys, where a user has changed them. */

@@ -2,6 +2,8 @@ import { useSyncExternalStore } from "react";
 
 const NO_CLIP_FPS = 25;
 const TICK_MS = 40;
+/** How fast the picture can be played. */
+export const RATES = [0.1, 0.25, 0.5, 1, 1.5, 2];
 
 export interface Loop {
   from: number;
@@ -98,7 +100,12 @@ export class Playhead {
       if (!video.ended) changed();
     };
     if (video.readyState > 0) loaded();
-    const listens: [string, () => void][] = [["loadedmetadata", loaded], ["play", changed], ["pause", paused], ["ended", ended]];
+    const listens: [string, () => void][] = [
+      ["loadedmetadata", loaded],
+      ["play", changed],
+      ["pause", paused],
+      ["ended", ended],
+    ];
     for (const [name, heard] of listens) video.addEventListener(name, heard);
     return () => {
       video.cancelVideoFrameCallback(request);
@@ -151,7 +158,8 @@ export class Playhead {
     }
     const frame = frameAt(part, this.t - part.start) + frames;
     const beyond = frame < 0 || frame > lastFrame(part);
-    if (beyond && this.parts[this.current + Math.sign(frames)]) this.seek(frames > 0 ? part.start + part.length + 0.001 : part.start - 0.001);
+    if (beyond && this.parts[this.current + Math.sign(frames)])
+      this.seek(frames > 0 ? part.start + part.length + 0.001 : part.start - 0.001);
     else this.show(frame);
   }
 

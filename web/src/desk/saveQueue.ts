@@ -13,10 +13,7 @@ export interface Change {
 }
 
 export type SaveState =
-  | { state: "saved" }
-  | { state: "saving"; waiting: number }
-  | { state: "away"; waiting: number }
-  | { state: "signed_out"; waiting: number };
+  { state: "saved" } | { state: "saving"; waiting: number } | { state: "away"; waiting: number } | { state: "signed_out"; waiting: number };
 
 /** A change that the server did not take. It stays in this browser until somebody decides what becomes of it. */
 export interface SetAside {
@@ -113,7 +110,10 @@ export class SaveQueue {
 
   private setAside(aside: readonly SetAside[]): void {
     this.snapshot = { ...this.snapshot, aside };
-    const kept = aside.map(({ change, error }) => ({ change, error: { status: error.status, code: error.code, message: error.message } }));
+    const kept = aside.map(({ change, error }) => ({
+      change,
+      error: { status: error.status, code: error.code, message: error.message },
+    }));
     void keep(ASIDE, this.match, kept).then((done) => this.keeps(done));
     this.tell(this.snapshot.save);
   }
@@ -126,10 +126,11 @@ export class SaveQueue {
 
   /** Changes of an earlier life of this tab, and of tabs that were closed, are sent first. */
   private async takeUp(): Promise<void> {
+    // Asked for before anything is pushed: what this life of the tab keeps is not taken for an earlier one's.
+    const own = kept<Change[]>(KEPT, this.match);
     await this.takeUpAside();
-    const own = (await kept<Change[]>(KEPT, this.match)) ?? [];
     const others = await leftBehind<Change[]>(KEPT, this.match);
-    const found = [...others.flat(), ...own];
+    const found = [...others.flat(), ...((await own) ?? [])];
     if (found.length === 0) return;
     const here = new Set(this.waiting);
     this.waiting = [...found, ...here];
@@ -142,7 +143,10 @@ export class SaveQueue {
     type Kept = { change: Change; error: { status: number; code: string; message: string } }[];
     const found = [...(await leftBehind<Kept>(ASIDE, this.match)).flat(), ...((await kept<Kept>(ASIDE, this.match)) ?? [])];
     if (found.length === 0) return;
-    const read = found.map(({ change, error }) => ({ change, error: new ApiError(error.status, error.code, error.message) }));
+    const read = found.map(({ change, error }) => ({
+      change,
+      error: new ApiError(error.status, error.code, error.message),
+    }));
     this.setAside([...read, ...this.snapshot.aside]);
   }
 

@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useRef } from "react";
 import type { Desk, Observation } from "../api/client";
-import { exchangeAt } from "../components/clockAt";
+import { exchangeAt } from "../components/timeline";
 import type { Draft } from "./Composer";
 import { endOf, placeOf, startOf } from "./forms";
 import { type Command, commandOf, type OwnKeys } from "./keys";
-import type { Playhead } from "./playhead";
-import { RATES } from "./Transport";
-import type { Keyed, Log } from "./useLog";
+import { type Playhead, RATES } from "./playhead";
+import type { Keyed } from "../api/client";
+import type { Log } from "./useLog";
 import { PLAIN, turned, type View, zoomed } from "./view";
 
 const REPLAY_BEFORE = 4;
@@ -65,7 +65,13 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
   const observations = hands.log.live();
   const place = placeOf(observations, from ?? 0, side);
   const begun = kind === "end" ? endOf(observations, from ?? 0) : startOf(kind, side, place);
-  hands.setDraft({ kind, t: from ?? 0, values: { ...begun, ...(end ? { until: millis(end) } : {}) }, key: null, place });
+  hands.setDraft({
+    kind,
+    t: from ?? 0,
+    values: { ...begun, ...(end ? { until: millis(end) } : {}) },
+    key: null,
+    place,
+  });
   if (marked) hands.setMarks(NO_MARKS);
 }
 
@@ -87,7 +93,10 @@ function carryOut(command: Command, hands: Hands): void {
       break;
     case "clock": {
       // From the log at this moment: what the server says of it may be a key behind.
-      const clock = all.filter((one) => one.kind === "clock").filter((one) => one.t <= t + 0.001).at(-1);
+      const clock = all
+        .filter((one) => one.kind === "clock")
+        .filter((one) => one.t <= t + 0.001)
+        .at(-1);
       if (clock?.action === "start") hands.choose(add({ t, kind: "clock", action: "stop" }));
       else hands.choose(add({ t, kind: "clock", action: "start", ...(clock ? { restart: command.restart } : {}) }));
       break;

@@ -7,7 +7,11 @@ const NONE: OwnKeys = {};
 /** The keys a user has changed, kept with the account. */
 export function useKeys(): { own: OwnKeys; change: (own: OwnKeys) => void } {
   const queries = useQueryClient();
-  const found = useQuery({ queryKey: ["preferences"], queryFn: () => ok(api.GET("/api/preferences")), staleTime: Infinity });
+  const found = useQuery({
+    queryKey: ["preferences"],
+    queryFn: () => ok(api.GET("/api/preferences")),
+    staleTime: Infinity,
+  });
   const save = useMutation({
     mutationFn: (keys: OwnKeys) => ok(api.PUT("/api/preferences", { body: { keys } })),
     onMutate: (keys) => queries.setQueryData(["preferences"], { keys }),

@@ -1,12 +1,10 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { api, type Changed, type Desk, type Observation, ok } from "../api/client";
+import { api, type Changed, type Desk, type Keyed, type Observation, ok } from "../api/client";
 import { changed } from "./changed";
 import { keep, kept } from "./kept";
 import type { Playhead } from "./playhead";
 import { type Change, SaveQueue, type SetAside, useHeld, useQueue } from "./saveQueue";
-
-export type Keyed = Observation & { id: string };
 
 /** A step of undo: the key, and what was there before and after it. */
 interface Step {
@@ -103,7 +101,10 @@ export function useLog(desk: Desk, playhead: Playhead) {
       setSteps(({ done }) => {
         const last = done.at(-1);
         const on = last && last.key === body.id && last.sliding === true;
-        return { done: on ? [...done.slice(0, -1), { ...last, after: body }] : [...done, { key: body.id, before, after: body, sliding: true }], undone: [] };
+        return {
+          done: on ? [...done.slice(0, -1), { ...last, after: body }] : [...done, { key: body.id, before, after: body, sliding: true }],
+          undone: [],
+        };
       });
     },
     [live, send, setSteps],
@@ -128,14 +129,47 @@ export function useLog(desk: Desk, playhead: Playhead) {
   const canRedo = steps.shown.undone.length > 0;
   return useMemo(
     () => ({
-      queue, observations, live, pending, save, aside, keeping, touched: touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo,
+      queue,
+      observations,
+      live,
+      pending,
+      save,
+      aside,
+      keeping,
+      touched: touched.shown,
+      add,
+      put,
+      slide,
+      remove,
+      undo,
+      redo,
+      canUndo,
+      canRedo,
       /** Put back a state of an observation: of the history, or one's own after a conflict. */
       restore: change,
       retry: queue.retry,
       dismiss: (which: SetAside) => queue.dismiss(which),
       sendAgain: (which: SetAside) => queue.sendAgain(which),
     }),
-    [observations, live, pending, save, aside, keeping, touched.shown, add, put, slide, remove, undo, redo, canUndo, canRedo, change, queue],
+    [
+      observations,
+      live,
+      pending,
+      save,
+      aside,
+      keeping,
+      touched.shown,
+      add,
+      put,
+      slide,
+      remove,
+      undo,
+      redo,
+      canUndo,
+      canRedo,
+      change,
+      queue,
+    ],
   );
 }
 

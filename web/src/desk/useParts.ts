@@ -2,14 +2,19 @@ import { useQueries } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, type Clip, ok, type Part } from "../api/client";
 import { lengthOf } from "../components/words";
-import { atWork } from "../matches/ClipPicker";
+import { atWork } from "../components/ClipPicker";
 import { type Playhead, type Stretch, usePlayhead } from "./playhead";
 
 const CLIP_EVERY_MS = 1000;
 const NO_CLIP_FPS = 25;
 
 export function stretchesOf(parts: Part[]): Stretch[] {
-  return parts.map(({ clip, start }) => ({ clip: clip.id, start, length: lengthOf(clip), fps: clip.fps ?? NO_CLIP_FPS }));
+  return parts.map(({ clip, start }) => ({
+    clip: clip.id,
+    start,
+    length: lengthOf(clip),
+    fps: clip.fps ?? NO_CLIP_FPS,
+  }));
 }
 
 /** The clip under the playhead as it stands now, asked for again as long as the worker has it; and the frames of all. */
@@ -20,7 +25,8 @@ export function useParts(parts: Part[], playhead: Playhead): Clip | null {
       queryFn: () => ok(api.GET("/api/clips/{clip}", { params: { path: { clip: clip.id } } })),
       initialData: clip,
       staleTime: Infinity,
-      refetchInterval: (query: { state: { data: Clip | undefined } }) => (query.state.data && atWork(query.state.data) ? CLIP_EVERY_MS : false as const),
+      refetchInterval: (query: { state: { data: Clip | undefined } }) =>
+        query.state.data && atWork(query.state.data) ? CLIP_EVERY_MS : (false as const),
     })),
   });
   const frames = useQueries({

@@ -35,31 +35,70 @@ export function MatchList() {
   };
   const { count = 0, results = [], previous, next } = matches.data ?? {};
   return (
-    <PaperPage title="Matches" aside={<Link to="/matches/new" className="act">New match</Link>}>
+    <PaperPage
+      title="Matches"
+      aside={
+        <Link to="/matches/new" className="act">
+          New match
+        </Link>
+      }
+    >
       <Problem error={matches.error} />
       {matches.isPending && <p className="text-slate">Fetching your matches…</p>}
       {(count > WORTH_SEARCHING || narrowed) && (
         <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
-          <input type="search" aria-label="Search matches" className="field w-72!" placeholder="Athlete, opponent or event"
-            defaultValue={query.search} onChange={(event) => ask("search", event.target.value)} />
-          <select aria-label="Result" className="field w-auto!" value={query.result ?? ""} onChange={(event) => ask("result", event.target.value)}>
+          <input
+            type="search"
+            aria-label="Search matches"
+            className="field w-72!"
+            placeholder="Athlete, opponent or event"
+            defaultValue={query.search}
+            onChange={(event) => ask("search", event.target.value)}
+          />
+          <select
+            aria-label="Result"
+            className="field w-auto!"
+            value={query.result ?? ""}
+            onChange={(event) => ask("result", event.target.value)}
+          >
             <option value="">Any result</option>
-            {Object.entries(RESULTS).map(([name, words]) => <option key={name} value={name}>{words}</option>)}
+            {Object.entries(RESULTS).map(([name, words]) => (
+              <option key={name} value={name}>
+                {words}
+              </option>
+            ))}
           </select>
-          <span role="status" className="text-slate">{count === 1 ? "1 match" : `${count} matches`}</span>
+          <span role="status" className="text-slate">
+            {count === 1 ? "1 match" : `${count} matches`}
+          </span>
         </div>
       )}
       {matches.isSuccess && count === 0 && !narrowed && (
         <p className="max-w-prose text-lg">
-          No match yet. Start with <Link className="quiet" to="/matches/new">a new match</Link>: say who fights in which
-          division, add the clip, and score what you see.
+          No match yet. Start with{" "}
+          <Link className="quiet" to="/matches/new">
+            a new match
+          </Link>
+          : say who fights in which division, add the clip, and score what you see.
         </p>
       )}
-      <ul>{results.map((match) => <Row key={match.id} match={match} />)}</ul>
+      <ul>
+        {results.map((match) => (
+          <Row key={match.id} match={match} />
+        ))}
+      </ul>
       {(previous || next) && (
         <div className="flex gap-6 border-t-2 border-rule py-4">
-          {previous && <button type="button" className="quiet" onClick={() => ask("page", String(query.page - 1))}>Later matches</button>}
-          {next && <button type="button" className="quiet" onClick={() => ask("page", String(query.page + 1))}>Earlier matches</button>}
+          {previous && (
+            <button type="button" className="quiet" onClick={() => ask("page", String(query.page - 1))}>
+              Later matches
+            </button>
+          )}
+          {next && (
+            <button type="button" className="quiet" onClick={() => ask("page", String(query.page + 1))}>
+              Earlier matches
+            </button>
+          )}
         </div>
       )}
     </PaperPage>
@@ -70,7 +109,9 @@ function Row({ match }: { match: MatchRow }) {
   return (
     <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[112px_1fr_300px_170px]">
       <div className="hidden md:block">
-        {match.poster && match.clip && <img src={`/api/clips/${match.clip}/pictures/poster`} alt="" loading="lazy" className="h-[63px] w-28 bg-night object-cover" />}
+        {match.poster && match.clip && (
+          <img src={`/api/clips/${match.clip}/pictures/poster`} alt="" loading="lazy" className="h-[63px] w-28 bg-night object-cover" />
+        )}
       </div>
       <div>
         <h2 className="text-[22px] leading-snug font-semibold">
@@ -80,7 +121,9 @@ function Row({ match }: { match: MatchRow }) {
           {[match.event, match.date, match.ruleset_title].filter(Boolean).join(" · ")}
           <br />
           {match.belt} belt, {match.age} years, {match.attire === "gi" ? "in the gi" : "without the gi"}
-          {match.second_of && <b className="block text-ink">{match.finished ? "Second score, handed over" : "You are asked for a second score, blind"}</b>}
+          {match.second_of && (
+            <b className="block text-ink">{match.finished ? "Second score, handed over" : "You are asked for a second score, blind"}</b>
+          )}
         </p>
       </div>
       <div className="flex flex-col justify-center gap-1.5">
@@ -93,9 +136,15 @@ function Row({ match }: { match: MatchRow }) {
         <p className={match.score ? "text-[15px]" : "text-slate"}>{named(match.because, match)}</p>
       </div>
       <div className="flex flex-col items-start justify-center gap-2 md:items-end">
-        <Link className="act" to={`/matches/${match.id}`}>{match.observed ? "Open the desk" : "Score it"}</Link>
+        <Link className="act" to={`/matches/${match.id}`}>
+          {match.observed ? "Open the desk" : "Score it"}
+        </Link>
         <span className="flex gap-4">
-          {match.observed > 0 && <Link className="quiet" to={`/matches/${match.id}/review`}>Review</Link>}
+          {match.observed > 0 && (
+            <Link className="quiet" to={`/matches/${match.id}/review`}>
+              Review
+            </Link>
+          )}
           <DeleteMatch match={match} />
         </span>
       </div>
@@ -109,10 +158,13 @@ function Tallies({ match, side, name }: { match: MatchRow; side: Side; name: str
   const won = match.result?.winner === side;
   return (
     <div className="flex items-center gap-2">
-      {TALLIES.map((kind) => (kind === "points" || tally[kind] !== 0) && (
-        <Mark key={kind} kind={kind} n={tally[kind]} side={side} on="paper" />
-      ))}
-      <span className={won ? "font-semibold" : "text-slate"}>{name}{won ? ", won" : ""}</span>
+      {TALLIES.map(
+        (kind) => (kind === "points" || tally[kind] !== 0) && <Mark key={kind} kind={kind} n={tally[kind]} side={side} on="paper" />,
+      )}
+      <span className={won ? "font-semibold" : "text-slate"}>
+        {name}
+        {won ? ", won" : ""}
+      </span>
     </div>
   );
 }
@@ -132,12 +184,15 @@ function DeleteMatch({ match }: { match: MatchRow }) {
           <AlertDialog.Title className="text-xl font-semibold">Delete this match?</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 mb-5">
             {match.athlete_name} against {match.opponent}, with its {match.observed} observations
-            {match.second_scores > 0 && ` and ${match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`} of it`}. This cannot be taken
-            back. The clip stays among your clips.
+            {match.second_scores > 0 &&
+              ` and ${match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`} of it`}
+            . This cannot be taken back. The clip stays among your clips.
           </AlertDialog.Description>
           <Problem error={remove.error} />
           <div className="mt-3 flex gap-5">
-            <AlertDialog.Action className="act" onClick={() => remove.mutate()}>Delete the match</AlertDialog.Action>
+            <AlertDialog.Action className="act" onClick={() => remove.mutate()}>
+              Delete the match
+            </AlertDialog.Action>
             <AlertDialog.Cancel className="quiet">Keep it</AlertDialog.Cancel>
           </div>
         </AlertDialog.Content>

@@ -2,12 +2,13 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, ApiError, type Athlete, type Match, type NewMatch as NewMatchBody, ok, type UsualLength } from "../api/client";
-import { AthleteForm, useAthletes } from "../athletes/Athletes";
+import { useAthletes } from "../api/athletes";
+import { AthleteForm } from "../components/AthleteForm";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { rulesetOf, useRulesetChoices } from "../rulebook/rulesets";
-import { ClipPicker } from "./ClipPicker";
-import { BELTS } from "./division";
+import { rulesetOf, useRulesetChoices } from "../api/rulesets";
+import { ClipPicker } from "../components/ClipPicker";
+import { BELTS } from "../components/division";
 
 interface Form {
   athlete: string;
@@ -23,7 +24,15 @@ interface Form {
 }
 
 const EMPTY: Form = {
-  athlete: "", opponent: "", event: "", date: "", ruleset: "full-points", minutes: null, age: "", belt: "white", attire: "gi",
+  athlete: "",
+  opponent: "",
+  event: "",
+  date: "",
+  ruleset: "full-points",
+  minutes: null,
+  age: "",
+  belt: "white",
+  attire: "gi",
 };
 
 export function NewMatch() {
@@ -42,10 +51,20 @@ export function NewMatch() {
   const setUp = useMutation({
     mutationFn: () => {
       const body: NewMatchBody = {
-        athlete: Number(form.athlete), opponent: form.opponent, event: form.event, date: form.date || null, clip,
+        athlete: Number(form.athlete),
+        opponent: form.opponent,
+        event: form.event,
+        date: form.date || null,
+        clip,
         ...(log
           ? { log: log.body }
-          : { ruleset: rulesetOf(form.ruleset), duration_ms: Math.round(Number(minutes) * 60_000), age: Number(form.age), belt: form.belt, attire: form.attire }),
+          : {
+              ruleset: rulesetOf(form.ruleset),
+              duration_ms: Math.round(Number(minutes) * 60_000),
+              age: Number(form.age),
+              belt: form.belt,
+              attire: form.attire,
+            }),
       };
       return ok(api.POST("/api/matches", { body }));
     },
@@ -77,65 +96,133 @@ export function NewMatch() {
         <form onSubmit={submit} className="flex flex-col gap-8">
           <Part title="Who">
             <Label text="Your athlete">
-              <select className="field" required value={form.athlete} onChange={(event) => {
-                const found = athletes.data?.find((one) => String(one.id) === event.target.value);
-                if (found) take(found);
-                else set({ athlete: "" });
-              }}>
+              <select
+                className="field"
+                required
+                value={form.athlete}
+                onChange={(event) => {
+                  const found = athletes.data?.find((one) => String(one.id) === event.target.value);
+                  if (found) take(found);
+                  else set({ athlete: "" });
+                }}
+              >
                 <option value="">Choose…</option>
-                {athletes.data?.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
+                {athletes.data?.map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
               </select>
             </Label>
-            <Label text="Opponent"><input className="field" required maxLength={80} value={form.opponent} onChange={(event) => set({ opponent: event.target.value })} /></Label>
-            <Label text="Event"><input className="field" maxLength={120} value={form.event} onChange={(event) => set({ event: event.target.value })} /></Label>
-            <Label text="Date"><input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} /></Label>
+            <Label text="Opponent">
+              <input
+                className="field"
+                required
+                maxLength={80}
+                value={form.opponent}
+                onChange={(event) => set({ opponent: event.target.value })}
+              />
+            </Label>
+            <Label text="Event">
+              <input className="field" maxLength={120} value={form.event} onChange={(event) => set({ event: event.target.value })} />
+            </Label>
+            <Label text="Date">
+              <input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} />
+            </Label>
           </Part>
           <Part title="Rules and division">
             {log ? (
               <p className="sm:col-span-2">
-                Taken from <strong>{log.name}</strong>. <button type="button" className="quiet" onClick={() => setLog(null)}>Enter them here instead</button>
+                Taken from <strong>{log.name}</strong>.{" "}
+                <button type="button" className="quiet" onClick={() => setLog(null)}>
+                  Enter them here instead
+                </button>
               </p>
             ) : (
               <>
                 <Label text="Ruleset" wide note={rulesets.find((one) => one.value === form.ruleset)?.about}>
                   <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
-                    {rulesets.map((one) => <option key={one.value} value={one.value}>{one.title}</option>)}
+                    {rulesets.map((one) => (
+                      <option key={one.value} value={one.value}>
+                        {one.title}
+                      </option>
+                    ))}
                   </select>
                 </Label>
-                <Label text="Age at the event"><input className="field" required inputMode="numeric" pattern="[0-9]{1,3}" title="Years" aria-invalid={wrong.has("age") || wrong.has("division.age")} value={form.age} onChange={(event) => set({ age: event.target.value })} /></Label>
+                <Label text="Age at the event">
+                  <input
+                    className="field"
+                    required
+                    inputMode="numeric"
+                    pattern="[0-9]{1,3}"
+                    title="Years"
+                    aria-invalid={wrong.has("age") || wrong.has("division.age")}
+                    value={form.age}
+                    onChange={(event) => set({ age: event.target.value })}
+                  />
+                </Label>
                 <Label text="Belt">
                   <select className="field" value={form.belt} onChange={(event) => set({ belt: event.target.value as Match["belt"] })}>
-                    {BELTS.map((belt) => <option key={belt}>{belt}</option>)}
+                    {BELTS.map((belt) => (
+                      <option key={belt}>{belt}</option>
+                    ))}
                   </select>
                 </Label>
                 <Label text="Attire">
-                  <select className="field" value={form.attire} onChange={(event) => set({ attire: event.target.value as Match["attire"] })}>
+                  <select
+                    className="field"
+                    value={form.attire}
+                    onChange={(event) => set({ attire: event.target.value as Match["attire"] })}
+                  >
                     <option value="gi">in the gi</option>
                     <option value="nogi">without the gi</option>
                   </select>
                 </Label>
-                <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}><input className="field" required inputMode="decimal" pattern="[0-9]+(\.[0-9]+)?" title="Minutes, such as 5 or 2.5" value={minutes} onChange={(event) => set({ minutes: event.target.value || null })} /></Label>
+                <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}>
+                  <input
+                    className="field"
+                    required
+                    inputMode="decimal"
+                    pattern="[0-9]+(\.[0-9]+)?"
+                    title="Minutes, such as 5 or 2.5"
+                    value={minutes}
+                    onChange={(event) => set({ minutes: event.target.value || null })}
+                  />
+                </Label>
               </>
             )}
           </Part>
-          <Part title="Footage"><div className="sm:col-span-2"><ClipPicker clip={clip} choose={(one) => setClip(one?.id ?? null)} /></div></Part>
+          <Part title="Footage">
+            <div className="sm:col-span-2">
+              <ClipPicker clip={clip} choose={(one) => setClip(one?.id ?? null)} />
+            </div>
+          </Part>
           <Part title="A log that exists already">
             <label className="flex flex-wrap items-center gap-4 sm:col-span-2">
               <span className="act has-focus-visible:outline-2">
                 Open a log
-                <input type="file" accept=".json,application/json" className="sr-only" onChange={(event) => {
-                const file = event.target.files?.[0];
-                if (file) void readLog(file);
-                event.target.value = "";  // the same file, mended, may be chosen again
-              }} />
+                <input
+                  type="file"
+                  accept=".json,application/json"
+                  className="sr-only"
+                  onChange={(event) => {
+                    const file = event.target.files?.[0];
+                    if (file) void readLog(file);
+                    event.target.value = ""; // the same file, mended, may be chosen again
+                  }}
+                />
               </span>
               <span className="text-slate">If the match was scored elsewhere; ruleset and division come with it.</span>
             </label>
           </Part>
           <Problem error={unread ?? setUp.error ?? athletes.error} />
-          <button type="submit" className="act self-start" disabled={setUp.isPending}>{setUp.isPending ? "Setting up…" : "Go to the desk"}</button>
+          <button type="submit" className="act self-start" disabled={setUp.isPending}>
+            {setUp.isPending ? "Setting up…" : "Go to the desk"}
+          </button>
         </form>
-        <aside className="border-l-2 border-rule pl-6"><AthleteForm athlete={null} done={take} /></aside>
+        <aside className="border-l-2 border-rule pl-6">
+          <AthleteForm athlete={null} done={take} />
+        </aside>
       </div>
     </PaperPage>
   );

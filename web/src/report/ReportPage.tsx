@@ -7,7 +7,7 @@ import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
 import { clock } from "../components/words";
-import { percent } from "../review/Costs";
+import { percent } from "../components/words";
 
 /** The report as whoever has the link sees it: on a phone, signed in nowhere. */
 export function SharedReport() {
@@ -15,11 +15,32 @@ export function SharedReport() {
   const queries = useQueryClient();
   const key = ["shared", token];
   const params = { path: { token } };
-  const report = useQuery({ queryKey: key, queryFn: () => ok(api.GET("/api/shared/{token}", { params })), retry: false });
+  const report = useQuery({
+    queryKey: key,
+    queryFn: () => ok(api.GET("/api/shared/{token}", { params })),
+    retry: false,
+  });
   const kept = (now: Report) => queries.setQueryData(key, now);
-  const answer = useMutation({ mutationFn: (body: { key: string; text: string }) => ok(api.POST("/api/shared/{token}/answers", { params, body })), onSuccess: kept });
-  const tick = useMutation({ mutationFn: (drill: { key: string; done: boolean }) => ok(api.PUT("/api/shared/{token}/drills/{key}", { params: { path: { token, key: drill.key } }, body: { done: drill.done } })), onSuccess: kept });
-  if (report.isPending) return <Frame><p className="py-8 text-slate">Fetching the report…</p></Frame>;
+  const answer = useMutation({
+    mutationFn: (body: { key: string; text: string }) => ok(api.POST("/api/shared/{token}/answers", { params, body })),
+    onSuccess: kept,
+  });
+  const tick = useMutation({
+    mutationFn: (drill: { key: string; done: boolean }) =>
+      ok(
+        api.PUT("/api/shared/{token}/drills/{key}", {
+          params: { path: { token, key: drill.key } },
+          body: { done: drill.done },
+        }),
+      ),
+    onSuccess: kept,
+  });
+  if (report.isPending)
+    return (
+      <Frame>
+        <p className="py-8 text-slate">Fetching the report…</p>
+      </Frame>
+    );
   if (report.isError) {
     return (
       <Frame>
@@ -30,10 +51,19 @@ export function SharedReport() {
   }
   return (
     <Frame>
-      <Told report={report.data} clips={(cut, part) => `/api/shared/${token}/cuts/${cut}/${part}`} tick={(drill, done) => tick.mutate({ key: drill, done })} ticking={tick.isPending ? tick.variables : null}
-        answer={(about, text) => answer.mutateAsync({ key: about, text })} />
+      <Told
+        report={report.data}
+        clips={(cut, part) => `/api/shared/${token}/cuts/${cut}/${part}`}
+        tick={(drill, done) => tick.mutate({ key: drill, done })}
+        ticking={tick.isPending ? tick.variables : null}
+        answer={(about, text) => answer.mutateAsync({ key: about, text })}
+      />
       <Problem error={answer.error ?? tick.error} />
-      <p className="pt-4"><a className="quiet" href={`/api/shared/${token}/report.pdf`} target="_blank" rel="noreferrer">The same to print (PDF)</a></p>
+      <p className="pt-4">
+        <a className="quiet" href={`/api/shared/${token}/report.pdf`} target="_blank" rel="noreferrer">
+          The same to print (PDF)
+        </a>
+      </p>
     </Frame>
   );
 }
@@ -41,11 +71,24 @@ export function SharedReport() {
 /** The same for its coach, before it is sent. */
 export function ReportPreview() {
   const { id = "" } = useParams();
-  const report = useQuery({ queryKey: ["report", id], queryFn: () => ok(api.GET("/api/matches/{match}/report", { params: { path: { match: id } } })), staleTime: 0 });
+  const report = useQuery({
+    queryKey: ["report", id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/report", { params: { path: { match: id } } })),
+    staleTime: 0,
+  });
   return (
     <Frame>
-      <p className="border-b-2 border-rule py-2 text-slate">As the athlete will see it. <a className="quiet" href={`/matches/${id}/review?part=send`}>Back to the review</a></p>
-      {report.data ? <Told report={report.data} clips={(cut, part) => `/api/matches/${id}/cuts/${cut}/${part}`} /> : report.isPending && <p className="py-8 text-slate">Fetching the report…</p>}
+      <p className="border-b-2 border-rule py-2 text-slate">
+        As the athlete will see it.{" "}
+        <a className="quiet" href={`/matches/${id}/review?part=send`}>
+          Back to the review
+        </a>
+      </p>
+      {report.data ? (
+        <Told report={report.data} clips={(cut, part) => `/api/matches/${id}/cuts/${cut}/${part}`} />
+      ) : (
+        report.isPending && <p className="py-8 text-slate">Fetching the report…</p>
+      )}
       <Problem error={report.error} />
     </Frame>
   );
@@ -54,7 +97,9 @@ export function ReportPreview() {
 function Frame({ children }: { children: ReactNode }) {
   return (
     <div className="paper mx-auto min-h-screen max-w-[640px] px-4 pb-12">
-      <header className="pt-3"><Brand /></header>
+      <header className="pt-3">
+        <Brand />
+      </header>
       <main>{children}</main>
     </div>
   );
@@ -67,29 +112,58 @@ interface Doing {
   answer?: (key: string, text: string) => Promise<unknown>;
 }
 
-function Told({ report, clips, tick, ticking, answer }: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
+function Told({
+  report,
+  clips,
+  tick,
+  ticking,
+  answer,
+}: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
   return (
     <article>
-      <h1 className="pt-5 text-[28px] leading-tight font-semibold">{report.athlete} <span className="text-slate">against</span> {report.opponent}</h1>
+      <h1 className="pt-5 text-[28px] leading-tight font-semibold">
+        {report.athlete} <span className="text-slate">against</span> {report.opponent}
+      </h1>
       <p className="text-slate">{[report.event, report.date, report.ruleset].filter(Boolean).join(" · ")}</p>
       <p className="py-4 font-serif text-[22px] leading-snug">{report.because}</p>
       <ScoreHead score={report.score} athlete={report.athlete} opponent={report.opponent} tone="paper" />
       {report.greeting && <p className="mt-5 border-l-4 border-amber pl-3 whitespace-pre-line">{report.greeting}</p>}
-      {report.well && <Part title="Done well"><p className="py-2">{report.well}</p></Part>}
+      {report.well && (
+        <Part title="Done well">
+          <p className="py-2">{report.well}</p>
+        </Part>
+      )}
       <Part title={report.mattered.length === 3 ? "The three things that mattered" : "What mattered"}>
         {report.mattered.length === 0 && <p className="py-2 text-slate">Nothing that the log shows.</p>}
         <ol>
           {report.mattered.map((thing, index) => (
             <li key={thing.key} className="border-b border-rule py-4">
-              <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold"><span className="text-amber-deep">{index + 1}</span> {thing.title}</h3>
-              <p className="pt-1"><b>{clock(thing.clock)}</b> {thing.because}</p>
-              {thing.led_to.length > 0 && <p className="pt-1">It led to {thing.led_to.map((later) => `${later.title} at ${clock(later.clock)}`).join(", ")}.</p>}
-              <p className="pt-1 text-amber-deep">Cost: {thing.cost}{thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.</p>
+              <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold">
+                <span className="text-amber-deep">{index + 1}</span> {thing.title}
+              </h3>
+              <p className="pt-1">
+                <b>{clock(thing.clock)}</b> {thing.because}
+              </p>
+              {thing.led_to.length > 0 && (
+                <p className="pt-1">It led to {thing.led_to.map((later) => `${later.title} at ${clock(later.clock)}`).join(", ")}.</p>
+              )}
+              <p className="pt-1 text-amber-deep">
+                Cost: {thing.cost}
+                {thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.
+              </p>
               {thing.otherwise && <p className="pt-1">Without it: {thing.otherwise}</p>}
               {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
               {thing.clips.map((clip) => (
                 <figure key={clip.cut} className="pt-3">
-                  <video controls muted playsInline preload="metadata" className="aspect-video w-full bg-night" aria-label={`Clip: ${clip.title}`} src={clips(clip.cut, "content")}>
+                  <video
+                    controls
+                    muted
+                    playsInline
+                    preload="metadata"
+                    className="aspect-video w-full bg-night"
+                    aria-label={`Clip: ${clip.title}`}
+                    src={clips(clip.cut, "content")}
+                  >
                     {clip.captions && <track kind="captions" srcLang="en" label="Score" default src={clips(clip.cut, "captions")} />}
                   </video>
                   {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{clip.title}</figcaption>}
@@ -106,7 +180,13 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
             {report.drills.map((drill) => (
               <li key={drill.key} className="border-b border-rule py-2.5">
                 <label className="flex items-start gap-3">
-                  <input type="checkbox" className="mt-1 h-5 w-5 shrink-0 accent-amber-deep" checked={ticking?.key === drill.key ? ticking.done : drill.done} disabled={!tick} onChange={(event) => tick?.(drill.key, event.target.checked)} />
+                  <input
+                    type="checkbox"
+                    className="mt-1 h-5 w-5 shrink-0 accent-amber-deep"
+                    checked={ticking?.key === drill.key ? ticking.done : drill.done}
+                    disabled={!tick}
+                    onChange={(event) => tick?.(drill.key, event.target.checked)}
+                  />
                   <span className={drill.done ? "text-slate line-through" : ""}>{drill.text}</span>
                 </label>
               </li>
@@ -114,18 +194,33 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
           </ul>
         </Part>
       )}
-      {report.notes.length > 0 && <Part title="Notes">{report.notes.map((note, index) => <p key={index} className="border-b border-rule py-2"><b>{clock(note.clock)}</b> {note.text}</p>)}</Part>}
+      {report.notes.length > 0 && (
+        <Part title="Notes">
+          {report.notes.map((note, index) => (
+            <p key={index} className="border-b border-rule py-2">
+              <b>{clock(note.clock)}</b> {note.text}
+            </p>
+          ))}
+        </Part>
+      )}
       <Part title="The match">
         <TimeLine report={report} />
       </Part>
-      <Part title="Write back"><Answers about="" report={report} answer={answer} name="the match" /></Part>
+      <Part title="Write back">
+        <Answers about="" report={report} answer={answer} name="the match" />
+      </Part>
       <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
     </article>
   );
 }
 
 function Part({ title, children }: { title: string; children: ReactNode }) {
-  return <section className="pt-6"><h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">{title}</h2>{children}</section>;
+  return (
+    <section className="pt-6">
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">{title}</h2>
+      {children}
+    </section>
+  );
 }
 
 /** The line of time down the middle: the athlete's gains to the left, the opponent's to the right. */
@@ -138,10 +233,16 @@ function TimeLine({ report }: { report: Report }) {
           <div className="grid grid-cols-[1fr_56px_1fr] items-center">
             {(["a", "b"] as const).map((side) => (
               <span key={side} className={`flex gap-1 ${side === "a" ? "flex-row-reverse" : "order-3"}`}>
-                {row.gained.filter((gain) => gain.to === side).map((gain, at) => <Mark key={at} kind={gain.kind} n={gain.n} side={side} on="paper" />)}
+                {row.gained
+                  .filter((gain) => gain.to === side)
+                  .map((gain, at) => (
+                    <Mark key={at} kind={gain.kind} n={gain.n} side={side} on="paper" />
+                  ))}
               </span>
             ))}
-            <span className="order-2 justify-self-center border-2 border-rule bg-paper px-1 text-[15px] font-semibold">{clock(row.clock)}</span>
+            <span className="order-2 justify-self-center border-2 border-rule bg-paper px-1 text-[15px] font-semibold">
+              {clock(row.clock)}
+            </span>
           </div>
           {row.began.length > 0 && <p className="relative bg-paper py-0.5 text-center text-[15px] text-slate">{row.began.join("; ")}</p>}
         </li>
@@ -156,15 +257,38 @@ function Answers({ about, report, answer, name }: { about: string; report: Repor
   const given = report.answers.filter((one) => one.key === about);
   return (
     <div className="pt-2">
-      {given.map((one) => <p key={one.at} className="border-l-4 border-rule py-1 pl-3">{one.text}</p>)}
-      {answer && !open && <button type="button" className="quiet" onClick={() => setOpen(true)}>Answer<span className="sr-only"> on {name}</span></button>}
+      {given.map((one) => (
+        <p key={one.at} className="border-l-4 border-rule py-1 pl-3">
+          {one.text}
+        </p>
+      ))}
+      {answer && !open && (
+        <button type="button" className="quiet" onClick={() => setOpen(true)}>
+          Answer<span className="sr-only"> on {name}</span>
+        </button>
+      )}
       {answer && open && (
-        <form className="flex flex-col items-start gap-2 pt-1" onSubmit={(event) => {
-          event.preventDefault();
-          void answer(about, text).then(() => setText("")).catch(() => undefined);
-        }}>
-          <textarea className="field" rows={2} maxLength={600} required aria-label={`Answer on ${name}`} value={text} onChange={(event) => setText(event.target.value)} />
-          <button type="submit" className="act py-1!">Send to your coach</button>
+        <form
+          className="flex flex-col items-start gap-2 pt-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void answer(about, text)
+              .then(() => setText(""))
+              .catch(() => undefined);
+          }}
+        >
+          <textarea
+            className="field"
+            rows={2}
+            maxLength={600}
+            required
+            aria-label={`Answer on ${name}`}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <button type="submit" className="act py-1!">
+            Send to your coach
+          </button>
         </form>
       )}
     </div>

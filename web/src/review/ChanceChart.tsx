@@ -7,7 +7,15 @@ const HEIGHT = 132;
 const MINUTE = 60;
 
 /** The chance to win over the match clock, with how sure it is, and where errors began. */
-export function ChanceChart({ prospects, spread, errors, roots, now, seek, choose }: {
+export function ChanceChart({
+  prospects,
+  spread,
+  errors,
+  roots,
+  now,
+  seek,
+  choose,
+}: {
   prospects: Prospects;
   spread: Spread | undefined;
   errors: ReviewError[];
@@ -18,11 +26,15 @@ export function ChanceChart({ prospects, spread, errors, roots, now, seek, choos
   choose: (key: string) => void;
 }) {
   const { moments } = prospects;
-  const rows = useMemo(() => moments.map((one, index) => ({
-    clock: one.clock,
-    win: one.win * 100,
-    sure: spread?.low[index] === undefined ? undefined : [spread.low[index] * 100, (spread.high[index] ?? 0) * 100],
-  })), [moments, spread]);
+  const rows = useMemo(
+    () =>
+      moments.map((one, index) => ({
+        clock: one.clock,
+        win: one.win * 100,
+        sure: spread?.low[index] === undefined ? undefined : [spread.low[index] * 100, (spread.high[index] ?? 0) * 100],
+      })),
+    [moments, spread],
+  );
   const last = moments.at(-1);
   const first = moments[0];
   if (!last || !first) return null;
@@ -31,28 +43,66 @@ export function ChanceChart({ prospects, spread, errors, roots, now, seek, choos
     <figure aria-label="Chance to win over the match" className="relative m-0">
       <div className="relative">
         <ResponsiveContainer width="100%" height={HEIGHT}>
-          <ComposedChart data={rows} margin={{ top: 14, right: 6, bottom: 0, left: 0 }} accessibilityLayer={false}
+          <ComposedChart
+            data={rows}
+            margin={{ top: 14, right: 6, bottom: 0, left: 0 }}
+            accessibilityLayer={false}
             onClick={(state) => {
               const at = moments[Number(state.activeIndex ?? state.activeTooltipIndex)];
               if (at) seek(at.t);
-            }}>
-            <XAxis dataKey="clock" type="number" domain={[0, last.clock]} ticks={minutes} tickFormatter={clock} tick={{ fill: "#566164", fontSize: 13 }} tickLine={false} axisLine={{ stroke: "#d8cfbb", strokeWidth: 2 }} height={20} />
-            <YAxis domain={[0, 100]} ticks={[0, 50, 100]} tickFormatter={(value) => `${value} %`} width={44} tick={{ fill: "#566164", fontSize: 13 }} tickLine={false} axisLine={false} />
+            }}
+          >
+            <XAxis
+              dataKey="clock"
+              type="number"
+              domain={[0, last.clock]}
+              ticks={minutes}
+              tickFormatter={clock}
+              tick={{ fill: "#566164", fontSize: 13 }}
+              tickLine={false}
+              axisLine={{ stroke: "#d8cfbb", strokeWidth: 2 }}
+              height={20}
+            />
+            <YAxis
+              domain={[0, 100]}
+              ticks={[0, 50, 100]}
+              tickFormatter={(value) => `${value} %`}
+              width={44}
+              tick={{ fill: "#566164", fontSize: 13 }}
+              tickLine={false}
+              axisLine={false}
+            />
             <ReferenceLine y={50} stroke="#d8cfbb" strokeWidth={2} />
             {spread && <Area dataKey="sure" type="stepAfter" stroke="none" fill="#f3dcae" isAnimationActive={false} activeDot={false} />}
-            <Line dataKey="win" type="stepAfter" stroke="#8a4f0b" strokeWidth={2.5} dot={false} activeDot={false} isAnimationActive={false} />
+            <Line
+              dataKey="win"
+              type="stepAfter"
+              stroke="#8a4f0b"
+              strokeWidth={2.5}
+              dot={false}
+              activeDot={false}
+              isAnimationActive={false}
+            />
             <ReferenceLine x={now} stroke="#22292b" strokeWidth={2} />
           </ComposedChart>
         </ResponsiveContainer>
         <div className="absolute top-0 right-[6px] left-[44px] h-3.5">
           {errors.map((error) => (
-            <button key={error.key} type="button" onClick={() => choose(error.key)} title={`${clock(error.since_clock)} ${error.title}`} aria-label={`${clock(error.since_clock)} ${error.title}`}
-              className={`absolute top-0 h-3.5 -translate-x-1/2 ${roots.has(error.key) ? "w-2.5 bg-alarm" : "w-1.5 bg-slate"}`} style={{ left: `${(error.since_clock / Math.max(1, last.clock)) * 100}%` }} />
+            <button
+              key={error.key}
+              type="button"
+              onClick={() => choose(error.key)}
+              title={`${clock(error.since_clock)} ${error.title}`}
+              aria-label={`${clock(error.since_clock)} ${error.title}`}
+              className={`absolute top-0 h-3.5 -translate-x-1/2 ${roots.has(error.key) ? "w-2.5 bg-alarm" : "w-1.5 bg-slate"}`}
+              style={{ left: `${(error.since_clock / Math.max(1, last.clock)) * 100}%` }}
+            />
           ))}
         </div>
       </div>
       <figcaption className="text-[14px] leading-snug text-slate">
-        An estimate from {prospects.matches === 1 ? "one match" : `${prospects.matches} matches`} of yours ({prospects.minutes} min) and a general guess.
+        An estimate from {prospects.matches === 1 ? "one match" : `${prospects.matches} matches`} of yours ({prospects.minutes} min) and a
+        general guess.
         {spread ? " In the pale band it lies four times of five." : " How sure it is, is being reckoned…"}
       </figcaption>
     </figure>

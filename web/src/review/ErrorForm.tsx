@@ -22,13 +22,16 @@ export function ErrorForm({ match, error, t, close }: { match: string; error?: R
   };
   return (
     <form onSubmit={save} className="my-3 grid gap-3 border-l-4 border-rule pl-4">
-      <label><span className="mb-1 block font-semibold">What happened, in a few words</span>
+      <label>
+        <span className="mb-1 block font-semibold">What happened, in a few words</span>
         <input className="field" maxLength={120} value={title} onChange={(event) => setTitle(event.target.value)} />
       </label>
-      <label><span className="mb-1 block font-semibold">How</span>
+      <label>
+        <span className="mb-1 block font-semibold">How</span>
         <textarea className="field" rows={2} maxLength={600} value={because} onChange={(event) => setBecause(event.target.value)} />
       </label>
-      <label><span className="mb-1 block font-semibold">What to do instead, and to drill</span>
+      <label>
+        <span className="mb-1 block font-semibold">What to do instead, and to drill</span>
         <textarea className="field" rows={2} maxLength={600} value={instead} onChange={(event) => setInstead(event.target.value)} />
       </label>
       {own && (
@@ -39,7 +42,14 @@ export function ErrorForm({ match, error, t, close }: { match: string; error?: R
           <Short name="Advantages lost" value={advantages} set={setAdvantages} step="1" />
         </div>
       )}
-      <span className="flex gap-5"><button type="submit" className="act py-1!" disabled={remark.isPending}>Keep it</button><button type="button" className="quiet" onClick={close}>Leave it</button></span>
+      <span className="flex gap-5">
+        <button type="submit" className="act py-1!" disabled={remark.isPending}>
+          Keep it
+        </button>
+        <button type="button" className="quiet" onClick={close}>
+          Leave it
+        </button>
+      </span>
       <Problem error={remark.error} />
     </form>
   );
@@ -47,7 +57,8 @@ export function ErrorForm({ match, error, t, close }: { match: string; error?: R
 
 function Short({ name, value, set, step }: { name: string; value: string; set: (value: string) => void; step: string }) {
   return (
-    <label className="w-40"><span className="mb-1 block text-[15px]">{name}</span>
+    <label className="w-40">
+      <span className="mb-1 block text-[15px]">{name}</span>
       <input type="number" min={0} step={step} className="field" value={value} onChange={(event) => set(event.target.value)} />
     </label>
   );

@@ -3,7 +3,8 @@ import type { Prospects, Remark, Review, ReviewError } from "../api/client";
 import { Problem } from "../components/Problem";
 import { clock, held } from "../components/words";
 import { Causes } from "./Causes";
-import { Costs, percent } from "./Costs";
+import { percent } from "../components/words";
+import { Costs } from "./Costs";
 import { ErrorForm } from "./ErrorForm";
 import { useRemark } from "./useReview";
 
@@ -24,20 +25,40 @@ export function ErrorItem(props: Props) {
   const { error, prospects, show, chosen, choose, root, clip } = props;
   const swing = prospects?.swings[error.key];
   return (
-    <article id={`error-${error.key}`} aria-label={error.title} className={chosen ? "border-l-4 border-amber-deep bg-sheet py-2 pr-3 pl-3" : "py-1.5 pl-4"}>
+    <article
+      id={`error-${error.key}`}
+      aria-label={error.title}
+      className={chosen ? "border-l-4 border-amber-deep bg-sheet py-2 pr-3 pl-3" : "py-1.5 pl-4"}
+    >
       <div className="grid grid-cols-[56px_1fr] gap-x-3">
         <span className={root ? "pt-0.5 text-xl font-semibold" : "text-lg text-slate"}>{clock(error.since_clock)}</span>
         <div className="min-w-0">
-          <button type="button" aria-expanded={chosen} onClick={() => choose(chosen ? null : error.key)} className="flex w-full flex-wrap items-baseline justify-between gap-x-4 text-left">
+          <button
+            type="button"
+            aria-expanded={chosen}
+            onClick={() => choose(chosen ? null : error.key)}
+            className="flex w-full flex-wrap items-baseline justify-between gap-x-4 text-left"
+          >
             <b className={root ? "font-serif text-[21px] leading-snug font-semibold" : "text-[17px]"}>{error.title}</b>
-            <span className="text-amber-deep">{error.cost}{swing && swing.lost >= 0.01 ? `, ${percent(swing.lost)} of the chance` : ""}</span>
+            <span className="text-amber-deep">
+              {error.cost}
+              {swing && swing.lost >= 0.01 ? `, ${percent(swing.lost)} of the chance` : ""}
+            </span>
           </button>
           {(root || chosen) && <p>{error.because}</p>}
           {chosen && error.held !== null && error.needed !== null && <HeldBar held={error.held} needed={error.needed} />}
           {error.causes.length > 0 && !chosen && <p className="text-[15px] text-slate">Cause: {error.causes.join(", ")}</p>}
           <p className="flex flex-wrap items-baseline gap-x-5">
-            {clip && <button type="button" className="quiet" onClick={() => show(error.start, error.end)}>Show it<span className="sr-only">: {error.title}</span></button>}
-            {!chosen && <button type="button" className="quiet" onClick={() => choose(error.key)}>Look closer<span className="sr-only"> at: {error.title}</span></button>}
+            {clip && (
+              <button type="button" className="quiet" onClick={() => show(error.start, error.end)}>
+                Show it<span className="sr-only">: {error.title}</span>
+              </button>
+            )}
+            {!chosen && (
+              <button type="button" className="quiet" onClick={() => choose(error.key)}>
+                Look closer<span className="sr-only"> at: {error.title}</span>
+              </button>
+            )}
             {error.standing === "accepted" && <span className="text-[15px] font-semibold">✓ in the report</span>}
             {error.own && <span className="text-[15px] text-slate">added by you</span>}
             {error.edited && <span className="text-[15px] text-slate">in your words</span>}
@@ -59,33 +80,86 @@ function Closer({ error, review, prospects, choose }: Props) {
   return (
     <div className="pl-[68px]">
       <Costs sheet={error.cost} otherwise={error.otherwise} swing={prospects?.swings[error.key] ?? null} />
-      {error.instead && <p><b>Instead:</b> {error.instead}</p>}
+      {error.instead && (
+        <p>
+          <b>Instead:</b> {error.instead}
+        </p>
+      )}
       <Causes error={error} all={review.causes} set={(causes) => say({ causes })} match={match.id} />
       <label className="mt-2 flex flex-wrap items-baseline gap-x-3">
         <span>It came from</span>
-        <select className="field w-auto! max-w-full py-0.5!" value={error.came_from ?? ""} onChange={(event) => say({ came_from: event.target.value })}>
+        <select
+          className="field w-auto! max-w-full py-0.5!"
+          value={error.came_from ?? ""}
+          onChange={(event) => say({ came_from: event.target.value })}
+        >
           <option value="">nothing earlier: it is a root</option>
-          {earlier.map((one) => <option key={one.key} value={one.key}>{clock(one.since_clock)} {one.title}{likely.has(one.key) ? " (likely)" : ""}</option>)}
+          {earlier.map((one) => (
+            <option key={one.key} value={one.key}>
+              {clock(one.since_clock)} {one.title}
+              {likely.has(one.key) ? " (likely)" : ""}
+            </option>
+          ))}
         </select>
       </label>
-      {!error.came_from && error.suggested.map((link) => {
-        const one = review.found.find((found) => found.key === link.key);
-        return one && one.standing !== "dismissed" && (
-          <p key={link.key} className="text-[15px]">
-            <span className="text-slate">Perhaps from {clock(one.since_clock)} {one.title}? {link.because}</span>{" "}
-            <button type="button" className="quiet" onClick={() => say({ came_from: one.key })}>Link it<span className="sr-only"> to {one.title}</span></button>
-          </p>
-        );
-      })}
+      {!error.came_from &&
+        error.suggested.map((link) => {
+          const one = review.found.find((found) => found.key === link.key);
+          return (
+            one &&
+            one.standing !== "dismissed" && (
+              <p key={link.key} className="text-[15px]">
+                <span className="text-slate">
+                  Perhaps from {clock(one.since_clock)} {one.title}? {link.because}
+                </span>{" "}
+                <button type="button" className="quiet" onClick={() => say({ came_from: one.key })}>
+                  Link it<span className="sr-only"> to {one.title}</span>
+                </button>
+              </p>
+            )
+          );
+        })}
       <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
-        {error.standing === "accepted"
-          ? <button type="button" className="quiet" onClick={() => say({ standing: "open" })}>Take out of the report</button>
-          : <button type="button" className="act py-1!" onClick={() => say({ standing: "accepted" })}>Accept</button>}
-        {error.own
-          ? <button type="button" className="quiet" onClick={() => { choose(null); remark.mutate({ key: error.key, said: null }); }}>Delete</button>
-          : <button type="button" className="quiet" onClick={() => { choose(null); say({ standing: "dismissed" }); }}>Dismiss</button>}
-        <button type="button" className="quiet" onClick={() => setWording(!wording)}>Say it in your words</button>
-        {error.edited && <button type="button" className="quiet" onClick={() => say({ title: "", because: "", instead: "" })}>Back to the first wording</button>}
+        {error.standing === "accepted" ? (
+          <button type="button" className="quiet" onClick={() => say({ standing: "open" })}>
+            Take out of the report
+          </button>
+        ) : (
+          <button type="button" className="act py-1!" onClick={() => say({ standing: "accepted" })}>
+            Accept
+          </button>
+        )}
+        {error.own ? (
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => {
+              choose(null);
+              remark.mutate({ key: error.key, said: null });
+            }}
+          >
+            Delete
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => {
+              choose(null);
+              say({ standing: "dismissed" });
+            }}
+          >
+            Dismiss
+          </button>
+        )}
+        <button type="button" className="quiet" onClick={() => setWording(!wording)}>
+          Say it in your words
+        </button>
+        {error.edited && (
+          <button type="button" className="quiet" onClick={() => say({ title: "", because: "", instead: "" })}>
+            Back to the first wording
+          </button>
+        )}
       </p>
       {wording && <ErrorForm match={match.id} error={error} close={() => setWording(false)} />}
       <Problem error={remark.error} />
@@ -99,9 +173,13 @@ function HeldBar({ held: long, needed }: { held: number; needed: number }) {
     <span className="mt-1.5 flex items-center gap-3" role="img" aria-label={`held ${held(long)} of ${held(needed)}`}>
       <span className="relative h-3 w-48 bg-rule">
         <span className="absolute inset-y-0 left-0 bg-amber" style={{ width: `${(long / needed) * 100}%` }} />
-        {[1, 2].map((third) => <span key={third} className="absolute inset-y-0 w-0.5 bg-paper" style={{ left: `${(third / 3) * 100}%` }} />)}
+        {[1, 2].map((third) => (
+          <span key={third} className="absolute inset-y-0 w-0.5 bg-paper" style={{ left: `${(third / 3) * 100}%` }} />
+        ))}
       </span>
-      <span>{held(long)} of {held(needed)}</span>
+      <span>
+        {held(long)} of {held(needed)}
+      </span>
     </span>
   );
 }

@@ -7,7 +7,15 @@ import { ErrorItem } from "./ErrorItem";
 import { type Chain, chainsOf, useRemark } from "./useReview";
 
 /** What cost the match: chains from their roots, what would have changed most first. */
-export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: {
+export function ErrorList({
+  review,
+  prospects,
+  t,
+  show,
+  chosen,
+  choose,
+  clip,
+}: {
   review: Review;
   prospects: Prospects | undefined;
   t: number;
@@ -24,8 +32,16 @@ export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: 
   return (
     <div>
       <p className="flex flex-wrap items-baseline justify-between gap-4 pb-2 text-slate">
-        <span>{chains.length === 0 ? "Nothing went against the athlete, as far as the log shows." : prospects ? "Sorted by what would have changed most at the root." : "Reckoning what would have changed most…"}</span>
-        <button type="button" className="quiet text-ink" onClick={() => setAdding(!adding)}>Add an error you saw</button>
+        <span>
+          {chains.length === 0
+            ? "Nothing went against the athlete, as far as the log shows."
+            : prospects
+              ? "Sorted by what would have changed most at the root."
+              : "Reckoning what would have changed most…"}
+        </span>
+        <button type="button" className="quiet text-ink" onClick={() => setAdding(!adding)}>
+          Add an error you saw
+        </button>
       </p>
       {adding && <ErrorForm match={review.match.id} t={Math.round(t * 10) / 10} close={() => setAdding(false)} />}
       <ol>
@@ -43,26 +59,38 @@ export function ErrorList({ review, prospects, t, show, chosen, choose, clip }: 
             {dismissed.map((error) => (
               <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 py-1 pl-4">
                 <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
-                <button type="button" className="quiet" onClick={() => remark.mutate({ key: error.key, said: { standing: "open" } })}>Take it back in</button>
+                <button type="button" className="quiet" onClick={() => remark.mutate({ key: error.key, said: { standing: "open" } })}>
+                  Take it back in
+                </button>
               </li>
             ))}
           </ul>
         </details>
       )}
       <p className="border-t-2 border-rule pt-3 text-slate">
-        This is scored from footage. The event&rsquo;s own rulebook and its referees decide; a technique marked illegal
-        is one to leave alone in training too, and an injury belongs before the event&rsquo;s medical staff.
+        This is scored from footage. The event&rsquo;s own rulebook and its referees decide; a technique marked illegal is one to leave
+        alone in training too, and an injury belongs before the event&rsquo;s medical staff.
       </p>
     </div>
   );
 }
 
 /** What came from a root, and what all of it cost together. */
-function Later({ chain, item, chosen }: { chain: Chain; item: Omit<Parameters<typeof ErrorItem>[0], "error" | "chosen" | "root">; chosen: string | null }) {
+function Later({
+  chain,
+  item,
+  chosen,
+}: {
+  chain: Chain;
+  item: Omit<Parameters<typeof ErrorItem>[0], "error" | "chosen" | "root">;
+  chosen: string | null;
+}) {
   return (
     <div className="ml-[26px] border-l-[3px] border-amber pl-3">
       <p className="pl-4 text-[15px] text-slate">which led to</p>
-      {chain.later.map((error) => <ErrorItem key={error.key} {...item} error={error} chosen={chosen === error.key} root={false} />)}
+      {chain.later.map((error) => (
+        <ErrorItem key={error.key} {...item} error={error} chosen={chosen === error.key} root={false} />
+      ))}
       <div className="pl-4">
         <Costs sheet={`${chain.cost} in all`} otherwise={chain.otherwise} swing={chain.lost === null ? null : { lost: chain.lost }} />
       </div>

@@ -1,12 +1,20 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
 import type { AuditLine, Exchange, Prospects, Review, ReviewError } from "../api/client";
-import { exchangeAt } from "../components/clockAt";
+import { exchangeAt } from "../components/timeline";
 import { Spine } from "../components/Spine";
 import { clock } from "../components/words";
-import type { Keyed } from "../desk/useLog";
+import type { Keyed } from "../api/client";
 
 /** The match on the spine: errors where they began, chains from their roots, calls against awards, and ways that close. */
-export function MatchLine({ review, prospects, audit, calls, t, show, choose }: {
+export function MatchLine({
+  review,
+  prospects,
+  audit,
+  calls,
+  t,
+  show,
+  choose,
+}: {
   review: Review;
   prospects: Prospects | undefined;
   audit: AuditLine[];
@@ -22,26 +30,43 @@ export function MatchLine({ review, prospects, audit, calls, t, show, choose }: 
   const lanes = prospects ? lanesOf(prospects, verdict.exchanges.at(-1)?.clock_end ?? 0) : [];
   const extra = (_: Exchange, index: number) => {
     const here = errors.filter((error) => exchangeAt(verdict, error.since) === index);
-    return here.length > 0 && (
-      <ul className="relative mb-1 flex w-1/2 flex-col items-end pr-10">
-        {here.map((error) => (
-          <li key={error.key} className="w-full">
-            <button type="button" data-error={error.key} onClick={() => choose(error.key)} className="block w-full border-r-4 border-alarm bg-sheet px-2 py-0.5 text-right text-[15px] leading-snug hover:bg-amber-pale/40">
-              <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
-            </button>
-          </li>
-        ))}
-      </ul>
+    return (
+      here.length > 0 && (
+        <ul className="relative mb-1 flex w-1/2 flex-col items-end pr-10">
+          {here.map((error) => (
+            <li key={error.key} className="w-full">
+              <button
+                type="button"
+                data-error={error.key}
+                onClick={() => choose(error.key)}
+                className="block w-full border-r-4 border-alarm bg-sheet px-2 py-0.5 text-right text-[15px] leading-snug hover:bg-amber-pale/40"
+              >
+                <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )
     );
   };
   return (
     <div>
       <p className="pb-3 text-slate">
-        {match.athlete_name} to the left, {match.opponent} to the right. Red edges: errors where they began; arcs lead from a root to what came of it.
+        {match.athlete_name} to the left, {match.opponent} to the right. Red edges: errors where they began; arcs lead from a root to what
+        came of it.
         {lanes.length > 0 && " On the right, what was still enough to win, until it closed."}
       </p>
       <div ref={box} className="relative pl-7 pr-32">
-        <Spine verdict={verdict} observations={calls} current={exchangeAt(verdict, t)} tone="paper" seek={show} openAll audit={audit} exchangeExtra={extra} />
+        <Spine
+          verdict={verdict}
+          observations={calls}
+          current={exchangeAt(verdict, t)}
+          tone="paper"
+          seek={show}
+          openAll
+          audit={audit}
+          exchangeExtra={extra}
+        />
         <Arcs box={box} errors={errors} stamp={review} />
         <Lanes box={box} lanes={lanes} exchanges={verdict.exchanges} stamp={review} />
       </div>
@@ -63,11 +88,13 @@ function Arcs({ box, errors, stamp }: { box: RefObject<HTMLDivElement | null>; e
       const found = frame.querySelector(`[data-error="${CSS.escape(key)}"]`)?.getBoundingClientRect();
       return found ? found.top + found.height / 2 - frame.getBoundingClientRect().top : null;
     };
-    setArcs(errors.flatMap((error) => {
-      const from = error.came_from ? middle(error.came_from) : null;
-      const to = middle(error.key);
-      return from === null || to === null ? [] : [{ key: error.key, from, to }];
-    }));
+    setArcs(
+      errors.flatMap((error) => {
+        const from = error.came_from ? middle(error.came_from) : null;
+        const to = middle(error.key);
+        return from === null || to === null ? [] : [{ key: error.key, from, to }];
+      }),
+    );
   });
   return (
     <svg aria-hidden className="pointer-events-none absolute top-0 left-0" width={28} height={height}>
@@ -95,8 +122,11 @@ function lanesOf(prospects: Prospects, end: number): Lane[] {
   for (const window of prospects.windows) {
     for (const way of window.ways) {
       // One that closed while the side still needed it.
-      const needed = prospects.windows.some((later) => later.clock <= way.closes && later.until >= way.closes && later.ways.some((one) => one.said === way.said));
-      if (needed && way.closes < end && !way.said.includes("hold on")) lanes.set(way.said, { said: way.said, from: lanes.get(way.said)?.from ?? window.clock, closes: way.closes });
+      const needed = prospects.windows.some(
+        (later) => later.clock <= way.closes && later.until >= way.closes && later.ways.some((one) => one.said === way.said),
+      );
+      if (needed && way.closes < end && !way.said.includes("hold on"))
+        lanes.set(way.said, { said: way.said, from: lanes.get(way.said)?.from ?? window.clock, closes: way.closes });
     }
   }
   return [...lanes.values()].sort((one, other) => one.closes - other.closes).slice(-MOST_LANES);
@@ -105,22 +135,39 @@ function lanesOf(prospects: Prospects, end: number): Lane[] {
 /** How far apart the words of two lanes are at least. */
 const LABEL_PX = 58;
 
-function Lanes({ box, lanes, exchanges, stamp }: { box: RefObject<HTMLDivElement | null>; lanes: Lane[]; exchanges: Exchange[]; stamp: unknown }) {
+function Lanes({
+  box,
+  lanes,
+  exchanges,
+  stamp,
+}: {
+  box: RefObject<HTMLDivElement | null>;
+  lanes: Lane[];
+  exchanges: Exchange[];
+  stamp: unknown;
+}) {
   const [tops, setTops] = useState<number[]>([]);
   const height = useMeasured(box, stamp, (frame) => {
     const top = frame.getBoundingClientRect().top;
     setTops([...frame.querySelectorAll("ol[aria-label=Exchanges] > li")].map((row) => row.getBoundingClientRect().top - top));
   });
   const y = (at: number) => {
-    const index = Math.max(0, exchanges.findLastIndex((one) => one.clock_start <= at));
+    const index = Math.max(
+      0,
+      exchanges.findLastIndex((one) => one.clock_start <= at),
+    );
     const exchange = exchanges[index];
     const from = tops[index] ?? 0;
     const to = tops[index + 1] ?? height;
-    const share = exchange && exchange.clock_end > exchange.clock_start ? (at - exchange.clock_start) / (exchange.clock_end - exchange.clock_start) : 0;
+    const share =
+      exchange && exchange.clock_end > exchange.clock_start ? (at - exchange.clock_start) / (exchange.clock_end - exchange.clock_start) : 0;
     return from + Math.min(1, Math.max(0, share)) * (to - from);
   };
   if (tops.length === 0) return null;
-  const labels = lanes.reduce<number[]>((placed, lane) => [...placed, Math.max(y(lane.closes), (placed.at(-1) ?? -LABEL_PX) + LABEL_PX)], []);
+  const labels = lanes.reduce<number[]>(
+    (placed, lane) => [...placed, Math.max(y(lane.closes), (placed.at(-1) ?? -LABEL_PX) + LABEL_PX)],
+    [],
+  );
   return (
     <div aria-label="What was still enough, until it closed" role="list" className="absolute top-0 right-0 w-[124px]" style={{ height }}>
       {lanes.map((lane, index) => {
@@ -129,9 +176,15 @@ function Lanes({ box, lanes, exchanges, stamp }: { box: RefObject<HTMLDivElement
         const x = index * 7;
         return (
           <div key={lane.said} role="listitem">
-            <span aria-hidden className="absolute w-[3px] bg-sea-deep/60" style={{ left: x, top: from, height: Math.max(2, closes - from) }} />
+            <span
+              aria-hidden
+              className="absolute w-[3px] bg-sea-deep/60"
+              style={{ left: x, top: from, height: Math.max(2, closes - from) }}
+            />
             <span aria-hidden className="absolute h-[3px] bg-sea-deep" style={{ left: x - 4, top: closes, width: 36 - x }} />
-            <span className="absolute left-[34px] w-[92px] text-[13px] leading-tight text-sea-deep" style={{ top: label - 6 }}><b>{clock(lane.closes)}</b> too late: {lane.said}</span>
+            <span className="absolute left-[34px] w-[92px] text-[13px] leading-tight text-sea-deep" style={{ top: label - 6 }}>
+              <b>{clock(lane.closes)}</b> too late: {lane.said}
+            </span>
           </div>
         );
       })}

@@ -1,9 +1,19 @@
 import type { Prospects, Spread } from "../api/client";
 import { clock, held, named } from "../components/words";
-import { percent } from "./Costs";
+import { percent } from "../components/words";
 
 /** The moment under the playhead: the chance to win, and what would still have been enough. */
-export function Now({ prospects, spread, now, names }: { prospects: Prospects; spread: Spread | undefined; now: number; names: { athlete_name: string; opponent: string } }) {
+export function Now({
+  prospects,
+  spread,
+  now,
+  names,
+}: {
+  prospects: Prospects;
+  spread: Spread | undefined;
+  now: number;
+  names: { athlete_name: string; opponent: string };
+}) {
   const second = Math.min(prospects.moments.length - 1, Math.max(0, Math.floor(now + 1e-6)));
   const moment = prospects.moments[second];
   const window = prospects.windows.findLast((one) => one.clock <= now + 1e-6) ?? prospects.windows[0];
@@ -14,21 +24,41 @@ export function Now({ prospects, spread, now, names }: { prospects: Prospects; s
   return (
     <section aria-label="At this moment" className="border-t-2 border-rule pt-2" data-testid="now">
       <p className="flex flex-wrap items-baseline justify-between gap-x-4">
-        <span><b className="text-lg">{clock(now)}</b> {window.stands}</span>
-        <span><b className="text-lg">{percent(moment.win)}</b> to win{low !== undefined && high !== undefined && <span className="text-slate"> ({Math.round(low * 100)} to {Math.round(high * 100)})</span>}</span>
+        <span>
+          <b className="text-lg">{clock(now)}</b> {window.stands}
+        </span>
+        <span>
+          <b className="text-lg">{percent(moment.win)}</b> to win
+          {low !== undefined && high !== undefined && (
+            <span className="text-slate">
+              {" "}
+              ({Math.round(low * 100)} to {Math.round(high * 100)})
+            </span>
+          )}
+        </span>
       </p>
       {window.ways.length > 0 && (
         <ul className="mt-1">
           {window.ways.map((way) => (
-            <li key={way.said} className={`flex items-baseline justify-between gap-x-3 border-b border-rule py-0.5 ${left(way) < 0 ? "text-slate" : ""}`}>
+            <li
+              key={way.said}
+              className={`flex items-baseline justify-between gap-x-3 border-b border-rule py-0.5 ${left(way) < 0 ? "text-slate" : ""}`}
+            >
               <span className={left(way) < 0 ? "line-through" : ""}>{way.said}</span>
-              <span className="shrink-0 text-right text-[15px] text-slate">{way.outcome === "levels" ? "levels" : way.worth}, takes {held(way.takes)}; {left(way) < 0 ? "too late" : `till ${clock(way.closes)}`}</span>
+              <span className="shrink-0 text-right text-[15px] text-slate">
+                {way.outcome === "levels" ? "levels" : way.worth}, takes {held(way.takes)};{" "}
+                {left(way) < 0 ? "too late" : `till ${clock(way.closes)}`}
+              </span>
             </li>
           ))}
         </ul>
       )}
       <p className="pt-1 text-[15px] text-slate">
-        {window.ways.length > 0 ? "The quickest ways that were enough, and until when; a submission always is." : window.stands.startsWith("ahead") ? "Ahead: what counts is to keep it." : "Only a submission would have been enough."}
+        {window.ways.length > 0
+          ? "The quickest ways that were enough, and until when; a submission always is."
+          : window.stands.startsWith("ahead")
+            ? "Ahead: what counts is to keep it."
+            : "Only a submission would have been enough."}
         {window.turns && ` ${named(window.turns, names)}`}
       </p>
     </section>

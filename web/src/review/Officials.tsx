@@ -1,12 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, type Comparison, ok, type Review } from "../api/client";
-import { Figures } from "../audit/SideBySide";
-import { clockAt } from "../components/clockAt";
+import { Figures } from "../components/Figures";
+import { clockAt } from "../components/timeline";
 import { Problem } from "../components/Problem";
 import { clock, named } from "../components/words";
 
 const STANDING: Record<Comparison["lines"][number]["standing"], string> = {
-  agreed: "agreed", differently: "called differently", not_called: "not called", not_awarded: "not seen by us",
+  agreed: "agreed",
+  differently: "called differently",
+  not_called: "not called",
+  not_awarded: "not seen by us",
 };
 
 /** The officials' calls against the score, and what to ask about them. */
@@ -22,8 +25,8 @@ export function Officials({ review, comparison, show }: { review: Review; compar
   if (comparison && !called) {
     return (
       <p className="max-w-prose">
-        No call of the officials is logged in this match. Log them at the desk, or read them from the scoreboard table there;
-        then this page shows where they and the score differ, and what to ask.
+        No call of the officials is logged in this match. Log them at the desk, or read them from the scoreboard table there; then this page
+        shows where they and the score differ, and what to ask.
       </p>
     );
   }
@@ -33,8 +36,12 @@ export function Officials({ review, comparison, show }: { review: Review; compar
         <div className="flex flex-wrap items-baseline justify-between gap-4 border-b-2 border-rule pb-1">
           <h2 className="text-xl font-semibold">To ask at the event</h2>
           <span className="flex gap-5">
-            <a className="quiet" href={`/api/matches/${match.id}/questions/html`} target="_blank" rel="noreferrer">As a page</a>
-            <a className="quiet" href={`/api/matches/${match.id}/questions/pdf`} target="_blank" rel="noreferrer">To print (PDF)</a>
+            <a className="quiet" href={`/api/matches/${match.id}/questions/html`} target="_blank" rel="noreferrer">
+              As a page
+            </a>
+            <a className="quiet" href={`/api/matches/${match.id}/questions/pdf`} target="_blank" rel="noreferrer">
+              To print (PDF)
+            </a>
           </span>
         </div>
         <ul>
@@ -42,7 +49,9 @@ export function Officials({ review, comparison, show }: { review: Review; compar
             <li key={`${one.t}${one.text}`} className="flex items-baseline gap-4 border-b border-rule py-2">
               <span aria-hidden className="mt-1 h-3.5 w-3.5 shrink-0 translate-y-0.5 border-2 border-ink" />
               <span className="flex-1">{named(one.text, match)}</span>
-              <button type="button" className="quiet" onClick={() => show(one.t - 6)}>Show it</button>
+              <button type="button" className="quiet" onClick={() => show(one.t - 6)}>
+                Show it
+              </button>
             </li>
           ))}
         </ul>
@@ -56,8 +65,13 @@ export function Officials({ review, comparison, show }: { review: Review; compar
             {lines.map((line, index) => {
               const t = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
               return (
-                <li key={index} className={`grid grid-cols-[52px_130px_1fr] items-baseline gap-3 border-b border-rule py-1.5 ${line.standing === "agreed" ? "text-slate" : ""}`}>
-                  <button type="button" className="quiet text-left" onClick={() => show(t - 6)}>{clock(clockAt(review.verdict, t)?.clock ?? 0)}</button>
+                <li
+                  key={index}
+                  className={`grid grid-cols-[52px_130px_1fr] items-baseline gap-3 border-b border-rule py-1.5 ${line.standing === "agreed" ? "text-slate" : ""}`}
+                >
+                  <button type="button" className="quiet text-left" onClick={() => show(t - 6)}>
+                    {clock(clockAt(review.verdict, t)?.clock ?? 0)}
+                  </button>
                   <span className={line.standing === "agreed" ? "" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
                   <span>{named(line.because, match)}</span>
                 </li>

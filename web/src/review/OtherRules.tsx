@@ -5,7 +5,7 @@ import { Mark } from "../components/Mark";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
 import { clock, named } from "../components/words";
-import { rulesetOf, useRulesetChoices } from "../rulebook/rulesets";
+import { rulesetOf, useRulesetChoices } from "../api/rulesets";
 
 /** The same match under other rules, with the rows that differ. */
 export function OtherRules({ review, show }: { review: Review; show: (t: number) => void }) {
@@ -16,7 +16,13 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
   const other = others.find((one) => one.value === picked) ?? others[0];
   const answer = useQuery({
     queryKey: ["what-if", match.id, other?.value],
-    queryFn: () => ok(api.POST("/api/matches/{match}/what-if", { params: { path: { match: match.id } }, body: { ruleset: rulesetOf(other?.value ?? "") } })),
+    queryFn: () =>
+      ok(
+        api.POST("/api/matches/{match}/what-if", {
+          params: { path: { match: match.id } },
+          body: { ruleset: rulesetOf(other?.value ?? "") },
+        }),
+      ),
     enabled: other !== undefined,
     staleTime: 0,
   });
@@ -26,7 +32,11 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
       <label className="flex flex-wrap items-baseline gap-3 pb-4">
         <span>The same match under</span>
         <select className="field w-auto!" value={other?.value ?? ""} onChange={(event) => setPicked(event.target.value)}>
-          {others.map((one) => <option key={one.value} value={one.value}>{one.title}</option>)}
+          {others.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.title}
+            </option>
+          ))}
         </select>
         <span className="text-slate">Nothing is changed by this.</span>
       </label>
@@ -46,7 +56,9 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
           <ul>
             {there.differences.map((one, index) => (
               <li key={index} className="grid grid-cols-[52px_auto_1fr] items-center gap-3 border-b border-rule py-2">
-                <button type="button" className="quiet text-left" onClick={() => show(one.t - 6)}>{clock((one.here ?? one.there)?.clock ?? 0)}</button>
+                <button type="button" className="quiet text-left" onClick={() => show(one.t - 6)}>
+                  {clock((one.here ?? one.there)?.clock ?? 0)}
+                </button>
                 <span className="flex w-28 items-center gap-2">
                   <Given row={one.there} side={one.to} /> <span aria-label="becomes">→</span> <Given row={one.here} side={one.to} />
                 </span>

@@ -14,7 +14,16 @@ const NEAR = 0.4;
 const NOTE_S = 2.5;
 
 /** The footage of the match, with the notes that belong to the moment drawn over it; or marks being made. */
-export function Player({ parts, notes, t, setT, tool, draw, drawn, ref }: {
+export function Player({
+  parts,
+  notes,
+  t,
+  setT,
+  tool,
+  draw,
+  drawn,
+  ref,
+}: {
   parts: Part[];
   notes: Note[];
   t: number;
@@ -38,20 +47,24 @@ export function Player({ parts, notes, t, setT, tool, draw, drawn, ref }: {
     void video.current.play().catch(() => undefined);
     video.current.scrollIntoView({ block: "nearest" });
   }, []);
-  useImperativeHandle(ref, () => ({
-    show: (start, until) => {
-      setT(start);
-      end.current = until ?? null;
-      const to = Math.max(0, parts.filter((one) => one.start <= start).length - 1);
-      const local = Math.max(0, start - (parts[to]?.start ?? 0));
-      if (to === at) play(local);
-      else {
-        wanted.current = local;
-        setAt(to);
-      }
-    },
-    pause: () => video.current?.pause(),
-  }), [at, parts, play, setT]);
+  useImperativeHandle(
+    ref,
+    () => ({
+      show: (start, until) => {
+        setT(start);
+        end.current = until ?? null;
+        const to = Math.max(0, parts.filter((one) => one.start <= start).length - 1);
+        const local = Math.max(0, start - (parts[to]?.start ?? 0));
+        if (to === at) play(local);
+        else {
+          wanted.current = local;
+          setAt(to);
+        }
+      },
+      pause: () => video.current?.pause(),
+    }),
+    [at, parts, play, setT],
+  );
 
   // Between two time updates of the player a quarter of a second passes: too coarse to stop by.
   useEffect(() => {
@@ -71,23 +84,56 @@ export function Player({ parts, notes, t, setT, tool, draw, drawn, ref }: {
   const shown = notes.filter((note) => t >= note.t - NEAR && t <= (note.until ?? note.t + NOTE_S));
   return (
     <div className="relative aspect-video w-full bg-night">
-      <video key={part.clip.id} ref={video} src={`/api/clips/${part.clip.id}/content`} controls={tool === null} muted playsInline preload="metadata" aria-label="Footage of the match"
+      <video
+        key={part.clip.id}
+        ref={video}
+        src={`/api/clips/${part.clip.id}/content`}
+        controls={tool === null}
+        muted
+        playsInline
+        preload="metadata"
+        aria-label="Footage of the match"
         className="absolute inset-0 h-full w-full object-contain"
-        onTimeUpdate={(event) => setT(part.start + event.currentTarget.currentTime)} onSeeked={(event) => setT(part.start + event.currentTarget.currentTime)}
+        onTimeUpdate={(event) => setT(part.start + event.currentTarget.currentTime)}
+        onSeeked={(event) => setT(part.start + event.currentTarget.currentTime)}
         onLoadedMetadata={() => {
           if (wanted.current !== null) play(wanted.current);
           wanted.current = null;
-        }} />
-      <Picture width={part.clip.width ?? 640} height={part.clip.height ?? 360} marks={[...shown.flatMap((note) => note.marks ?? []), ...drawn]} tool={tool} draw={draw} />
+        }}
+      />
+      <Picture
+        width={part.clip.width ?? 640}
+        height={part.clip.height ?? 360}
+        marks={[...shown.flatMap((note) => note.marks ?? []), ...drawn]}
+        tool={tool}
+        draw={draw}
+      />
       {tool === null && shown.some((note) => note.text) && (
-        <p className="pointer-events-none absolute inset-x-0 top-0 bg-night/80 px-3 py-1.5 text-bone">{shown.map((note) => note.text).filter(Boolean).join(" · ")}</p>
+        <p className="pointer-events-none absolute inset-x-0 top-0 bg-night/80 px-3 py-1.5 text-bone">
+          {shown
+            .map((note) => note.text)
+            .filter(Boolean)
+            .join(" · ")}
+        </p>
       )}
     </div>
   );
 }
 
 /** Marks in the clip's own pixels, over the picture as it is fitted in. */
-function Picture({ width, height, marks, tool, draw }: { width: number; height: number; marks: PictureMark[]; tool: Tool | null; draw: (mark: PictureMark) => void }) {
+function Picture({
+  width,
+  height,
+  marks,
+  tool,
+  draw,
+}: {
+  width: number;
+  height: number;
+  marks: PictureMark[];
+  tool: Tool | null;
+  draw: (mark: PictureMark) => void;
+}) {
   const from = useRef<{ x: number; y: number } | null>(null);
   const [drag, setDrag] = useState<PictureMark | null>(null);
   const place = (event: PointerEvent<SVGSVGElement>) => {
@@ -118,9 +164,19 @@ function Picture({ width, height, marks, tool, draw }: { width: number; height: 
     } else draw({ kind: tool, ...start });
   };
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className={`absolute inset-0 h-full w-full touch-none ${tool ? "cursor-crosshair" : "pointer-events-none"}`} onPointerDown={down} onPointerMove={move} onPointerUp={up} data-testid="picture"
-      role="img" aria-label={tool ? "The picture: click or drag to mark" : "Marks in the picture"}>
-      {[...marks, ...(drag ? [drag] : [])].map((mark, index) => <Drawn key={index} mark={mark} size={size} />)}
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      className={`absolute inset-0 h-full w-full touch-none ${tool ? "cursor-crosshair" : "pointer-events-none"}`}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      data-testid="picture"
+      role="img"
+      aria-label={tool ? "The picture: click or drag to mark" : "Marks in the picture"}
+    >
+      {[...marks, ...(drag ? [drag] : [])].map((mark, index) => (
+        <Drawn key={index} mark={mark} size={size} />
+      ))}
     </svg>
   );
 }
@@ -130,17 +186,40 @@ function Drawn({ mark, size }: { mark: PictureMark; size: number }) {
   const over = { stroke: "#eba53c", strokeWidth: 3.5 * size, fill: "none" };
   switch (mark.kind) {
     case "point":
-      return <>{[line, over].map((look, index) => <circle key={index} cx={mark.x} cy={mark.y} r={14 * size} {...look} />)}</>;
+      return (
+        <>
+          {[line, over].map((look, index) => (
+            <circle key={index} cx={mark.x} cy={mark.y} r={14 * size} {...look} />
+          ))}
+        </>
+      );
     case "text":
       return (
-        <text x={mark.x} y={mark.y} fontSize={20 * size} fontWeight={700} fill="#eba53c" stroke="#12181b" strokeWidth={4 * size} paintOrder="stroke">{mark.text ?? "…"}</text>
+        <text
+          x={mark.x}
+          y={mark.y}
+          fontSize={20 * size}
+          fontWeight={700}
+          fill="#eba53c"
+          stroke="#12181b"
+          strokeWidth={4 * size}
+          paintOrder="stroke"
+        >
+          {mark.text ?? "…"}
+        </text>
       );
     case "arrow": {
       const [x, y] = [mark.to_x ?? mark.x, mark.to_y ?? mark.y];
       const angle = Math.atan2(y - mark.y, x - mark.x);
       const wing = (turn: number) => `${x - 16 * size * Math.cos(angle + turn)},${y - 16 * size * Math.sin(angle + turn)}`;
       const path = `M ${mark.x},${mark.y} L ${x},${y} M ${wing(0.45)} L ${x},${y} L ${wing(-0.45)}`;
-      return <>{[line, over].map((look, index) => <path key={index} d={path} strokeLinejoin="round" {...look} />)}</>;
+      return (
+        <>
+          {[line, over].map((look, index) => (
+            <path key={index} d={path} strokeLinejoin="round" {...look} />
+          ))}
+        </>
+      );
     }
   }
 }

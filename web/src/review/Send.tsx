@@ -5,7 +5,11 @@ import { api, type Cut, ok, type Report, type Review, type ShareLink } from "../
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
 
-const STYLES: Record<NonNullable<Cut["style"]>, string> = { plain: "as it is", captions: "with captions", burnt: "score and sentence in the picture" };
+const STYLES: Record<NonNullable<Cut["style"]>, string> = {
+  plain: "as it is",
+  captions: "with captions",
+  burnt: "score and sentence in the picture",
+};
 const ADULT = 18;
 const FILES = [
   { form: "log", name: "Log (JSON)", href: "log" },
@@ -28,7 +32,12 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
           <ul>
             {report.answers.map((answer) => {
               const about = review.found.find((error) => error.key === answer.key);
-              return <li key={answer.at} className="border-b border-rule py-2">{about && <span className="block text-[15px] text-slate">on {about.title}</span>}{answer.text}</li>;
+              return (
+                <li key={answer.at} className="border-b border-rule py-2">
+                  {about && <span className="block text-[15px] text-slate">on {about.title}</span>}
+                  {answer.text}
+                </li>
+              );
             })}
           </ul>
         </section>
@@ -36,14 +45,27 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
       {report && report.drills.length > 0 && (
         <section>
           <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Drills</h2>
-          <ul>{report.drills.map((drill) => <li key={drill.key} className="flex gap-3 border-b border-rule py-1.5"><b className="w-12 shrink-0">{drill.done ? "done" : "open"}</b>{drill.text}</li>)}</ul>
+          <ul>
+            {report.drills.map((drill) => (
+              <li key={drill.key} className="flex gap-3 border-b border-rule py-1.5">
+                <b className="w-12 shrink-0">{drill.done ? "done" : "open"}</b>
+                {drill.text}
+              </li>
+            ))}
+          </ul>
         </section>
       )}
       <section>
         <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">The match as files</h2>
         <p className="flex flex-wrap gap-6 pt-2">
-          {FILES.map((file) => <a key={file.form} className="quiet" href={`/api/matches/${id}/${file.href}`} download>{file.name}</a>)}
-          <a className="quiet" href={`/api/matches/${id}/report.pdf`} target="_blank" rel="noreferrer">Report (PDF)</a>
+          {FILES.map((file) => (
+            <a key={file.form} className="quiet" href={`/api/matches/${id}/${file.href}`} download>
+              {file.name}
+            </a>
+          ))}
+          <a className="quiet" href={`/api/matches/${id}/report.pdf`} target="_blank" rel="noreferrer">
+            Report (PDF)
+          </a>
         </p>
       </section>
     </div>
@@ -51,7 +73,10 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
 }
 
 function Letter({ review, id }: { review: Review; id: string }) {
-  const letter = useQuery({ queryKey: ["letter", id], queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params: { path: { match: id } } })) });
+  const letter = useQuery({
+    queryKey: ["letter", id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params: { path: { match: id } } })),
+  });
   if (!letter.data) return <Problem error={letter.error} />;
   return <LetterForm review={review} id={id} kept={letter.data} />;
 }
@@ -69,17 +94,42 @@ function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { 
   });
   const saved = kept.greeting === greeting && kept.well === well;
   return (
-    <form className="grid gap-3" onSubmit={(event) => { event.preventDefault(); save.mutate(); }}>
+    <form
+      className="grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}
+    >
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What you say above it</h2>
-      <label><span className="mb-1 block font-semibold">To {review.match.athlete_name}</span>
-        <textarea className="field" rows={2} maxLength={600} value={greeting} onChange={(event) => setGreeting(event.target.value)} placeholder="A line or two, or nothing" />
+      <label>
+        <span className="mb-1 block font-semibold">To {review.match.athlete_name}</span>
+        <textarea
+          className="field"
+          rows={2}
+          maxLength={600}
+          value={greeting}
+          onChange={(event) => setGreeting(event.target.value)}
+          placeholder="A line or two, or nothing"
+        />
       </label>
-      <label><span className="mb-1 block font-semibold">One thing done well</span>
-        <input className="field" maxLength={300} value={well} onChange={(event) => setWell(event.target.value)} placeholder={review.well[0] ?? "Something the log does not show"} />
+      <label>
+        <span className="mb-1 block font-semibold">One thing done well</span>
+        <input
+          className="field"
+          maxLength={300}
+          value={well}
+          onChange={(event) => setWell(event.target.value)}
+          placeholder={review.well[0] ?? "Something the log does not show"}
+        />
       </label>
       <span className="flex items-baseline gap-5">
-        <button type="submit" className="act py-1!" disabled={save.isPending || saved}>{saved ? "Kept" : "Keep it"}</button>
-        <a className="quiet" href={`/matches/${id}/report`} target="_blank" rel="noreferrer">See it as the athlete will</a>
+        <button type="submit" className="act py-1!" disabled={save.isPending || saved}>
+          {saved ? "Kept" : "Keep it"}
+        </button>
+        <a className="quiet" href={`/matches/${id}/report`} target="_blank" rel="noreferrer">
+          See it as the athlete will
+        </a>
       </span>
       <Problem error={save.error} />
     </form>
@@ -90,28 +140,57 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
   const queries = useQueryClient();
   const { match } = review;
   const [style, setStyle] = useState<NonNullable<Cut["style"]>>("captions");
-  const again = () => Promise.all([queries.invalidateQueries({ queryKey: ["cuts", match.id] }), queries.invalidateQueries({ queryKey: ["report", match.id] })]);
+  const again = () =>
+    Promise.all([
+      queries.invalidateQueries({ queryKey: ["cuts", match.id] }),
+      queries.invalidateQueries({ queryKey: ["report", match.id] }),
+    ]);
   const cut = useMutation({
-    mutationFn: (keys: string[]) => Promise.all(keys.map((key) => ok(api.POST("/api/matches/{match}/cuts", { params: { path: { match: match.id } }, body: { key, style } })))),
+    mutationFn: (keys: string[]) =>
+      Promise.all(
+        keys.map((key) => ok(api.POST("/api/matches/{match}/cuts", { params: { path: { match: match.id } }, body: { key, style } }))),
+      ),
     onSettled: again,
   });
   const cancel = useMutation({
-    mutationFn: (one: string) => ok(api.POST("/api/matches/{match}/cuts/{cut}", { params: { path: { match: match.id, cut: one } }, body: { do: "cancel" } })),
+    mutationFn: (one: string) =>
+      ok(
+        api.POST("/api/matches/{match}/cuts/{cut}", {
+          params: { path: { match: match.id, cut: one } },
+          body: { do: "cancel" },
+        }),
+      ),
     onSettled: again,
   });
   const mattered = new Set(report?.mattered.map((thing) => thing.key));
-  const shown = review.found.filter((error) => mattered.has(error.key) || error.standing === "accepted" || cuts.some((one) => one.key === error.key));
+  const shown = review.found.filter(
+    (error) => mattered.has(error.key) || error.standing === "accepted" || cuts.some((one) => one.key === error.key),
+  );
   const missing = shown.filter((error) => !cuts.some((one) => one.key === error.key)).map((error) => error.key);
   return (
     <section>
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Clips of what mattered</h2>
       <p className="flex flex-wrap items-baseline gap-4 py-3">
-        <label className="flex items-baseline gap-2">Cut them
+        <label className="flex items-baseline gap-2">
+          Cut them
           <select className="field w-auto! py-0.5!" value={style} onChange={(event) => setStyle(event.target.value as typeof style)}>
-            {Object.entries(STYLES).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
+            {Object.entries(STYLES).map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
           </select>
         </label>
-        <button type="button" className="act py-1!" disabled={!report || missing.length === 0 || cut.isPending} onClick={() => cut.mutate(missing)}>{missing.length === 0 ? "All are cut" : `Cut ${missing.length === 1 ? "the one" : `the ${missing.length}`} that ${missing.length === 1 ? "is" : "are"} missing`}</button>
+        <button
+          type="button"
+          className="act py-1!"
+          disabled={!report || missing.length === 0 || cut.isPending}
+          onClick={() => cut.mutate(missing)}
+        >
+          {missing.length === 0
+            ? "All are cut"
+            : `Cut ${missing.length === 1 ? "the one" : `the ${missing.length}`} that ${missing.length === 1 ? "is" : "are"} missing`}
+        </button>
       </p>
       <ul>
         {shown.map((error) => {
@@ -123,13 +202,35 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
               <span className="min-w-0 flex-1">{error.title}</span>
               {busy && (
                 <>
-                  <Progress.Root value={Math.round(one.progress * 100)} aria-label={`Cutting: ${error.title}`} className="h-2.5 w-32 overflow-hidden bg-rule"><Progress.Indicator className="h-full bg-amber" style={{ width: `${one.progress * 100}%` }} /></Progress.Root>
-                  <button type="button" className="quiet" onClick={() => cancel.mutate(one.id)}>Cancel</button>
+                  <Progress.Root
+                    value={Math.round(one.progress * 100)}
+                    aria-label={`Cutting: ${error.title}`}
+                    className="h-2.5 w-32 overflow-hidden bg-rule"
+                  >
+                    <Progress.Indicator className="h-full bg-amber" style={{ width: `${one.progress * 100}%` }} />
+                  </Progress.Root>
+                  <button type="button" className="quiet" onClick={() => cancel.mutate(one.id)}>
+                    Cancel
+                  </button>
                 </>
               )}
-              {one?.work === "done" && <a className="quiet" href={`/api/matches/${match.id}/cuts/${one.id}/content`} download={`clip-${clock(error.since_clock).replace(":", "-")}.mp4`}>Save, {STYLES[one.style ?? "plain"]}</a>}
-              {one && (one.work === "failed" || one.work === "cancelled") && <span className="text-alarm">{one.work === "failed" ? `not cut: ${one.trouble}` : "cancelled"}</span>}
-              {!busy && <button type="button" className="quiet" onClick={() => cut.mutate([error.key])}>{one ? "Cut anew" : "Cut it"}</button>}
+              {one?.work === "done" && (
+                <a
+                  className="quiet"
+                  href={`/api/matches/${match.id}/cuts/${one.id}/content`}
+                  download={`clip-${clock(error.since_clock).replace(":", "-")}.mp4`}
+                >
+                  Save, {STYLES[one.style ?? "plain"]}
+                </a>
+              )}
+              {one && (one.work === "failed" || one.work === "cancelled") && (
+                <span className="text-alarm">{one.work === "failed" ? `not cut: ${one.trouble}` : "cancelled"}</span>
+              )}
+              {!busy && (
+                <button type="button" className="quiet" onClick={() => cut.mutate([error.key])}>
+                  {one ? "Cut anew" : "Cut it"}
+                </button>
+              )}
             </li>
           );
         })}
@@ -144,33 +245,78 @@ function Links({ id, minor }: { id: string; minor: boolean }) {
   const queries = useQueryClient();
   const [days, setDays] = useState(14);
   const [copied, setCopied] = useState(false);
-  const links = useQuery({ queryKey: ["links", id], queryFn: () => ok(api.GET("/api/matches/{match}/links", { params: { path: { match: id } } })) });
+  const links = useQuery({
+    queryKey: ["links", id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/links", { params: { path: { match: id } } })),
+  });
   const again = () => queries.invalidateQueries({ queryKey: ["links", id] });
-  const make = useMutation({ mutationFn: () => ok(api.POST("/api/matches/{match}/links", { params: { path: { match: id } }, body: { days } })), onSuccess: again });
-  const revoke = useMutation({ mutationFn: (link: string) => ok(api.DELETE("/api/matches/{match}/links/{link}", { params: { path: { match: id, link } } })), onSuccess: again });
+  const make = useMutation({
+    mutationFn: () => ok(api.POST("/api/matches/{match}/links", { params: { path: { match: id } }, body: { days } })),
+    onSuccess: again,
+  });
+  const revoke = useMutation({
+    mutationFn: (link: string) => ok(api.DELETE("/api/matches/{match}/links/{link}", { params: { path: { match: id, link } } })),
+    onSuccess: again,
+  });
   const address = make.data ? `${window.location.origin}/r/${make.data.token}` : "";
   return (
     <section>
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Send it</h2>
       <p className="flex flex-wrap items-baseline gap-3 py-3">
-        <label className="flex items-baseline gap-2">A link that ends after
+        <label className="flex items-baseline gap-2">
+          A link that ends after
           <select className="field w-auto! py-0.5!" value={days} onChange={(event) => setDays(Number(event.target.value))}>
-            {[3, 14, 60].map((one) => <option key={one} value={one}>{one} days</option>)}
+            {[3, 14, 60].map((one) => (
+              <option key={one} value={one}>
+                {one} days
+              </option>
+            ))}
           </select>
         </label>
-        <button type="button" className="act py-1!" disabled={make.isPending} onClick={() => { setCopied(false); make.mutate(); }}>Make a link</button>
+        <button
+          type="button"
+          className="act py-1!"
+          disabled={make.isPending}
+          onClick={() => {
+            setCopied(false);
+            make.mutate();
+          }}
+        >
+          Make a link
+        </button>
         <span className="text-slate">Whoever has it sees this report and nothing else.</span>
       </p>
-      {minor && <p className="mb-3 border-l-4 border-alarm pl-3">This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.</p>}
-      {address && (
-        <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
-          <label className="min-w-0 flex-1"><span className="block text-[15px] text-slate">Told this once; copy it now</span>
-            <input className="field font-mono text-[14px]!" readOnly value={address} aria-label="The link" onFocus={(event) => event.target.select()} />
-          </label>
-          <button type="button" className="act py-1!" onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>{copied ? "Copied" : "Copy"}</button>
+      {minor && (
+        <p className="mb-3 border-l-4 border-alarm pl-3">
+          This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.
         </p>
       )}
-      <ul>{links.data?.map((link) => <OneLink key={link.id} link={link} revoke={() => revoke.mutate(link.id)} />)}</ul>
+      {address && (
+        <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
+          <label className="min-w-0 flex-1">
+            <span className="block text-[15px] text-slate">Told this once; copy it now</span>
+            <input
+              className="field font-mono text-[14px]!"
+              readOnly
+              value={address}
+              aria-label="The link"
+              onFocus={(event) => event.target.select()}
+            />
+          </label>
+          <button
+            type="button"
+            className="act py-1!"
+            onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
+          >
+            {copied ? "Copied" : "Copy"}
+          </button>
+        </p>
+      )}
+      <ul>
+        {links.data?.map((link) => (
+          <OneLink key={link.id} link={link} revoke={() => revoke.mutate(link.id)} />
+        ))}
+      </ul>
       <Problem error={links.error ?? make.error ?? revoke.error} />
     </section>
   );
@@ -181,8 +327,15 @@ function OneLink({ link, revoke }: { link: ShareLink; revoke: () => void }) {
   const day = (text: string) => new Date(text).toLocaleDateString("en", { day: "numeric", month: "long" });
   return (
     <li className="flex flex-wrap gap-x-4 border-t border-rule py-1.5">
-      <span className="flex-1">Link of {day(link.created)}, {link.revoked ? "revoked" : ended ? "ended" : `ends ${day(link.ends)}`}; {link.opened ? `last opened ${day(link.opened)}` : "not opened yet"}</span>
-      {!link.revoked && !ended && <button type="button" className="quiet" onClick={revoke}>Revoke</button>}
+      <span className="flex-1">
+        Link of {day(link.created)}, {link.revoked ? "revoked" : ended ? "ended" : `ends ${day(link.ends)}`};{" "}
+        {link.opened ? `last opened ${day(link.opened)}` : "not opened yet"}
+      </span>
+      {!link.revoked && !ended && (
+        <button type="button" className="quiet" onClick={revoke}>
+          Revoke
+        </button>
+      )}
     </li>
   );
 }

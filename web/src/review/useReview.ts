@@ -51,13 +51,19 @@ export function useRemark(id: string) {
     },
     onSuccess: (found) => {
       queries.setQueryData<Review>(["review", id], (before) => before && { ...before, ...found });
-      return Promise.all([queries.invalidateQueries({ queryKey: ["prospects", id], exact: true }), queries.invalidateQueries({ queryKey: ["report", id] })]);
+      return Promise.all([
+        queries.invalidateQueries({ queryKey: ["prospects", id], exact: true }),
+        queries.invalidateQueries({ queryKey: ["report", id] }),
+      ]);
     },
   });
 }
 
 export function useNotes(id: string) {
-  return useQuery({ queryKey: ["notes", id], queryFn: () => ok(api.GET("/api/matches/{match}/notes", { params: { path: { match: id } } })) });
+  return useQuery({
+    queryKey: ["notes", id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/notes", { params: { path: { match: id } } })),
+  });
 }
 
 export function useCuts(id: string) {
@@ -79,7 +85,12 @@ export function chainsOf(review: Review, prospects: { order: string[]; swings: R
     .flatMap((chain) => {
       const [root, ...later] = chain.members.flatMap((key) => errors.get(key) ?? []);
       if (!root) return [];
-      const lost = prospects ? Math.min(1, chain.members.reduce((sum, key) => sum + (prospects.swings[key]?.lost ?? 0), 0)) : null;
+      const lost = prospects
+        ? Math.min(
+            1,
+            chain.members.reduce((sum, key) => sum + (prospects.swings[key]?.lost ?? 0), 0),
+          )
+        : null;
       return [{ root, later, otherwise: chain.otherwise, cost: chain.cost, lost }];
     })
     .sort((one, other) => place(one.root.key) - place(other.root.key) || one.root.since - other.root.since);

@@ -2,8 +2,8 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useId, useMemo, useState } from "react";
 import { api, type Entry, ok, type TechniquePage } from "../api/client";
 import { plain, searcher } from "../components/search";
-import { BELTS } from "../matches/division";
-import type { Asked } from "./asked";
+import { BELTS } from "../components/division";
+import type { Asked } from "../components/asked";
 import { Standing, STATUS_WORDS, type Status } from "./Standing";
 
 const SHOWN = 5;
@@ -20,8 +20,17 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
     <section aria-label="Ask by name" className="border-t-4 border-amber-deep bg-sheet px-5 py-4">
       <label className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <span className="font-serif text-xl font-semibold">Is it legal?</span>
-        <input className="field max-w-md flex-1 text-lg!" placeholder="any name: rnc, knee reap, jumping armlock…" role="combobox" aria-expanded={found.length > 0} aria-controls={list} aria-autocomplete="list"
-          aria-activedescendant={one ? `${list}-${found.indexOf(one)}` : undefined} autoComplete="off" spellCheck={false} value={text}
+        <input
+          className="field max-w-md flex-1 text-lg!"
+          placeholder="any name: rnc, knee reap, jumping armlock…"
+          role="combobox"
+          aria-expanded={found.length > 0}
+          aria-controls={list}
+          aria-autocomplete="list"
+          aria-activedescendant={one ? `${list}-${found.indexOf(one)}` : undefined}
+          autoComplete="off"
+          spellCheck={false}
+          value={text}
           onChange={(event) => {
             setText(event.target.value);
             setLit(0);
@@ -30,12 +39,19 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
             if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
             event.preventDefault();
             setLit((now) => Math.max(0, Math.min(found.length - 1, now + (event.key === "ArrowDown" ? 1 : -1))));
-          }} />
+          }}
+        />
       </label>
       <div id={list} role="listbox" aria-label="Techniques of that name" className="mt-2 flex flex-wrap gap-2">
         {found.map((row, index) => (
-          <div key={row.id} id={`${list}-${index}`} role="option" aria-selected={row === one} onClick={() => setLit(index)}
-            className={`flex cursor-pointer items-center gap-2 border-b-[3px] px-1 ${row === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}>
+          <div
+            key={row.id}
+            id={`${list}-${index}`}
+            role="option"
+            aria-selected={row === one}
+            onClick={() => setLit(index)}
+            className={`flex cursor-pointer items-center gap-2 border-b-[3px] px-1 ${row === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}
+          >
             {row.name} <span className="text-[14px] font-normal text-slate">{STATUS_WORDS[row.status]}</span>
           </div>
         ))}
@@ -56,7 +72,9 @@ function Answer({ entry, asked, danger }: { entry: Entry; asked: Asked; danger: 
   return (
     <div className="mt-3 grid gap-x-8 gap-y-3 border-t border-rule pt-3 md:grid-cols-[minmax(0,1fr)_auto]" data-testid="answer">
       <div>
-        <p className="flex flex-wrap items-center gap-3 text-lg"><Standing status={entry.status} /> <b>{entry.name}.</b> {entry.status !== "legal" && entry.follows}</p>
+        <p className="flex flex-wrap items-center gap-3 text-lg">
+          <Standing status={entry.status} /> <b>{entry.name}.</b> {entry.status !== "legal" && entry.follows}
+        </p>
         <p className="mt-2">{entry.because}</p>
         {entry.argued && <p className="mt-1 text-slate">{entry.argued}</p>}
         <p className="mt-2 text-slate">{entry.about}</p>
@@ -72,7 +90,8 @@ export function Danger({ entry, danger }: { entry: Entry; danger: string }) {
   if (!entry.injures && !entry.caution) return null;
   return (
     <p className="mt-2 border-l-4 border-alarm pl-3">
-      {entry.injures && <b>Injures the {entry.injures}. </b>}{entry.caution} {danger}
+      {entry.injures && <b>Injures the {entry.injures}. </b>}
+      {entry.caution} {danger}
     </p>
   );
 }
@@ -99,18 +118,33 @@ function AgeMap({ title, bands, asked }: { title: string; bands: TechniquePage["
     <table className="border-separate border-spacing-[2px] self-start text-[14px]">
       <caption className="pb-1 text-left font-semibold">{title}</caption>
       <thead>
-        <tr><th scope="col"><span className="sr-only">Belt</span></th>{bands.map((band) => <th key={band.from} scope="col" className="px-1 font-normal text-slate">{ages(band)}</th>)}</tr>
+        <tr>
+          <th scope="col">
+            <span className="sr-only">Belt</span>
+          </th>
+          {bands.map((band) => (
+            <th key={band.from} scope="col" className="px-1 font-normal text-slate">
+              {ages(band)}
+            </th>
+          ))}
+        </tr>
       </thead>
       <tbody>
         {worn.map((belt) => (
           <tr key={belt}>
-            <th scope="row" className="pr-2 text-left font-normal text-slate">{belt}</th>
+            <th scope="row" className="pr-2 text-left font-normal text-slate">
+              {belt}
+            </th>
             {bands.map((band) => {
               const status = band.statuses[belt];
               const here = asked !== null && asked.belt === belt && asked.age >= band.from && (band.to === null || asked.age <= band.to);
               return (
-                <td key={band.from} className={`h-6 w-14 text-center leading-5 ${status ? CELL[status] : ""} ${here ? "outline-3 outline-amber-deep" : ""}`}>
-                  {status ? MARK[status] : <span className="sr-only">not worn</span>}{here && <span className="sr-only"> (this division)</span>}
+                <td
+                  key={band.from}
+                  className={`h-6 w-14 text-center leading-5 ${status ? CELL[status] : ""} ${here ? "outline-3 outline-amber-deep" : ""}`}
+                >
+                  {status ? MARK[status] : <span className="sr-only">not worn</span>}
+                  {here && <span className="sr-only"> (this division)</span>}
                 </td>
               );
             })}

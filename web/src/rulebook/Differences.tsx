@@ -1,13 +1,29 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, ok } from "../api/client";
 import { Problem } from "../components/Problem";
-import type { Asked } from "./asked";
+import type { Asked } from "../components/asked";
 import { DivisionPicker } from "./DivisionPicker";
 import { Standing } from "./Standing";
 
 /** Two divisions, or two rulesets, side by side: only what they do not have in common. */
-export function Differences({ asked, other, set, close }: { asked: Asked; other: Asked; set: (change: Partial<Asked>) => void; close: () => void }) {
-  const query = { ...asked, other_age: other.age, other_belt: other.belt, other_attire: other.attire, other_ruleset: other.ruleset };
+export function Differences({
+  asked,
+  other,
+  set,
+  close,
+}: {
+  asked: Asked;
+  other: Asked;
+  set: (change: Partial<Asked>) => void;
+  close: () => void;
+}) {
+  const query = {
+    ...asked,
+    other_age: other.age,
+    other_belt: other.belt,
+    other_attire: other.attire,
+    other_ruleset: other.ruleset,
+  };
   const found = useQuery({
     queryKey: ["differences", query],
     queryFn: () => ok(api.GET("/api/division/differences", { params: { query } })),
@@ -19,7 +35,9 @@ export function Differences({ asked, other, set, close }: { asked: Asked; other:
     <section className="mt-6 border-y-2 border-rule py-5" aria-label="Differences">
       <div className="flex flex-wrap items-baseline gap-6 pb-3">
         <h2 className="text-2xl font-semibold">Against</h2>
-        <button type="button" className="quiet ml-auto" onClick={close}>Close the comparison</button>
+        <button type="button" className="quiet ml-auto" onClick={close}>
+          Close the comparison
+        </button>
       </div>
       <DivisionPicker asked={other} set={set} name="The other division" />
       <Problem error={found.error} />
@@ -28,23 +46,40 @@ export function Differences({ asked, other, set, close }: { asked: Asked; other:
         <table className="mt-5 w-full border-collapse">
           <thead>
             <tr className="border-b-2 border-rule text-left align-bottom">
-              <th scope="col" className="w-1/5 py-1 pr-4"><span className="sr-only">What</span></th>
+              <th scope="col" className="w-1/5 py-1 pr-4">
+                <span className="sr-only">What</span>
+              </th>
               {found.data.sides.map((side, index) => (
-                <th key={index} scope="col" className="w-2/5 py-1 pr-4">{side.ruleset}<span className="block font-normal text-slate">{side.division}</span></th>
+                <th key={index} scope="col" className="w-2/5 py-1 pr-4">
+                  {side.ruleset}
+                  <span className="block font-normal text-slate">{side.division}</span>
+                </th>
               ))}
             </tr>
           </thead>
           <tbody>
             {found.data.scoring.map((rule) => (
               <tr key={rule.topic} className="border-b border-rule align-top">
-                <th scope="row" className="py-1.5 pr-4 text-left">{rule.topic}</th>
-                {rule.texts.map((text, index) => <td key={index} className="py-1.5 pr-4">{text}</td>)}
+                <th scope="row" className="py-1.5 pr-4 text-left">
+                  {rule.topic}
+                </th>
+                {rule.texts.map((text, index) => (
+                  <td key={index} className="py-1.5 pr-4">
+                    {text}
+                  </td>
+                ))}
               </tr>
             ))}
             {found.data.techniques.map((one) => (
               <tr key={one.id} className="border-b border-rule">
-                <th scope="row" className="py-1 pr-4 text-left font-normal">{one.name}</th>
-                {one.statuses.map((status, index) => <td key={index} className="py-1 pr-4"><Standing status={status} small /></td>)}
+                <th scope="row" className="py-1 pr-4 text-left font-normal">
+                  {one.name}
+                </th>
+                {one.statuses.map((status, index) => (
+                  <td key={index} className="py-1 pr-4">
+                    <Standing status={status} small />
+                  </td>
+                ))}
               </tr>
             ))}
           </tbody>

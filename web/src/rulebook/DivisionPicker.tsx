@@ -1,7 +1,7 @@
-import { useAthletes } from "../athletes/Athletes";
-import { BELTS } from "../matches/division";
-import type { Asked } from "./asked";
-import { useRulesetChoices } from "./rulesets";
+import { useAthletes } from "../api/athletes";
+import { BELTS } from "../components/division";
+import type { Asked } from "../components/asked";
+import { useRulesetChoices } from "../api/rulesets";
 
 const THIS_YEAR = new Date().getFullYear();
 
@@ -14,38 +14,71 @@ export function DivisionPicker({ asked, set, name }: { asked: Asked; set: (chang
     <fieldset className="flex flex-wrap items-end gap-x-5 gap-y-3">
       <legend className="sr-only">{name}</legend>
       {athletes.data && athletes.data.length > 0 && (
-        <label><span className="mb-1 block font-semibold">Athlete</span>
-          <select className="field" value={athletes.data.find((one) => one.name === asked.athlete)?.id ?? ""} onChange={(event) => {
-            const one = athletes.data.find((athlete) => String(athlete.id) === event.target.value);
-            set(one ? { age: THIS_YEAR - one.birth_year, belt: one.belt, athlete: one.name } : { athlete: "" });
-          }}>
+        <label>
+          <span className="mb-1 block font-semibold">Athlete</span>
+          <select
+            className="field"
+            value={athletes.data.find((one) => one.name === asked.athlete)?.id ?? ""}
+            onChange={(event) => {
+              const one = athletes.data.find((athlete) => String(athlete.id) === event.target.value);
+              set(one ? { age: THIS_YEAR - one.birth_year, belt: one.belt, athlete: one.name } : { athlete: "" });
+            }}
+          >
             <option value="">anybody</option>
-            {athletes.data.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
+            {athletes.data.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
           </select>
         </label>
       )}
-      <label className="w-20"><span className="mb-1 block font-semibold">Age</span>
-        <input className="field" type="number" min={4} max={120} value={asked.age} onChange={(event) => event.target.value && set({ age: Number(event.target.value) })} />
+      <label className="w-20">
+        <span className="mb-1 block font-semibold">Age</span>
+        <input
+          className="field"
+          type="number"
+          min={4}
+          max={120}
+          value={asked.age}
+          onChange={(event) => event.target.value && set({ age: Number(event.target.value) })}
+        />
       </label>
-      <label className="w-24"><span className="mb-1 block font-semibold">or born in</span>
-        <input className="field" type="number" min={THIS_YEAR - 120} max={THIS_YEAR - 4} value={THIS_YEAR - asked.age}
-          onChange={(event) => event.target.value.length === 4 && set({ age: THIS_YEAR - Number(event.target.value) })} />
+      <label className="w-24">
+        <span className="mb-1 block font-semibold">or born in</span>
+        <input
+          className="field"
+          type="number"
+          min={THIS_YEAR - 120}
+          max={THIS_YEAR - 4}
+          value={THIS_YEAR - asked.age}
+          onChange={(event) => event.target.value.length === 4 && set({ age: THIS_YEAR - Number(event.target.value) })}
+        />
       </label>
-      <label><span className="mb-1 block font-semibold">Belt</span>
+      <label>
+        <span className="mb-1 block font-semibold">Belt</span>
         <select className="field" value={asked.belt} onChange={(event) => set({ belt: event.target.value as Asked["belt"] })}>
-          {BELTS.map((belt) => <option key={belt}>{belt}</option>)}
+          {BELTS.map((belt) => (
+            <option key={belt}>{belt}</option>
+          ))}
         </select>
       </label>
-      <label><span className="mb-1 block font-semibold">Attire</span>
+      <label>
+        <span className="mb-1 block font-semibold">Attire</span>
         <select className="field" value={asked.attire} onChange={(event) => set({ attire: event.target.value as Asked["attire"] })}>
           <option value="gi">in the gi</option>
           <option value="nogi">without the gi</option>
         </select>
       </label>
-      <label><span className="mb-1 block font-semibold">Ruleset</span>
+      <label>
+        <span className="mb-1 block font-semibold">Ruleset</span>
         <select className="field" value={asked.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
           {own && <option value={asked.ruleset}>the match&rsquo;s own</option>}
-          {rulesets.map((one) => <option key={one.value} value={one.value}>{one.title}</option>)}
+          {rulesets.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.title}
+            </option>
+          ))}
         </select>
       </label>
     </fieldset>

@@ -1,14 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Item, ok, type Stand } from "../api/client";
-import { useAthletes } from "../athletes/Athletes";
+import { useAthletes } from "../api/athletes";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { named } from "../components/words";
-import { useAsked } from "./asked";
+import { useAsked } from "../components/asked";
 import { DivisionPicker } from "./DivisionPicker";
 
-const TOPIC_WORDS: Record<Item["topic"], string> = { legality: "What is legal", pays: "What a sequence pays", why: "Why it was not paid" };
+const TOPIC_WORDS: Record<Item["topic"], string> = {
+  legality: "What is legal",
+  pays: "What a sequence pays",
+  why: "Why it was not paid",
+};
 type Topic = Item["topic"] | "";
 
 /** Questions on the rules of a division; what was answered wrong comes back, what is known comes later and later. */
@@ -21,7 +25,12 @@ export function DrillPage() {
   const queries = useQueryClient();
   const item = useQuery({
     queryKey: ["drill", asked, topic, who, round],
-    queryFn: () => ok(api.GET("/api/drill", { params: { query: { ...asked, ...(topic ? { topic } : {}), ...(who === null ? {} : { who }) } } })),
+    queryFn: () =>
+      ok(
+        api.GET("/api/drill", {
+          params: { query: { ...asked, ...(topic ? { topic } : {}), ...(who === null ? {} : { who }) } },
+        }),
+      ),
     staleTime: Infinity,
     gcTime: 0,
     retry: false,
@@ -38,25 +47,49 @@ export function DrillPage() {
   };
   return (
     <PaperPage title="Drill">
-      <DivisionPicker asked={asked} set={(change) => {
-        answer.reset();
-        set(change);
-      }} name="Division" />
-      <p className="pt-3 text-slate">{asked.athlete ? `${asked.athlete} practises.` : "You practise yourself; choose an athlete to keep their answers apart."}</p>
+      <DivisionPicker
+        asked={asked}
+        set={(change) => {
+          answer.reset();
+          set(change);
+        }}
+        name="Division"
+      />
+      <p className="pt-3 text-slate">
+        {asked.athlete ? `${asked.athlete} practises.` : "You practise yourself; choose an athlete to keep their answers apart."}
+      </p>
       <div role="group" aria-label="Topic" className="flex flex-wrap gap-5 pt-3 pb-5">
         {(["", "legality", "pays", "why"] as Topic[]).map((one) => (
-          <button key={one} type="button" aria-pressed={topic === one} onClick={() => {
-            answer.reset();
-            setTopic(one);
-          }} className={`border-b-[3px] ${topic === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}>{one ? TOPIC_WORDS[one] : "Everything"}</button>
+          <button
+            key={one}
+            type="button"
+            aria-pressed={topic === one}
+            onClick={() => {
+              answer.reset();
+              setTopic(one);
+            }}
+            className={`border-b-[3px] ${topic === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}
+          >
+            {one ? TOPIC_WORDS[one] : "Everything"}
+          </button>
         ))}
       </div>
       <Problem error={item.error ?? answer.error} />
       {item.data && (
-        <Question key={`${item.data.key}-${item.data.seed}`} item={item.data} busy={answer.isPending} told={answer.data ?? null} chosen={answer.variables?.choice ?? null}
-          choose={(choice) => answer.mutate({ of: item.data, choice })} next={next} />
+        <Question
+          key={`${item.data.key}-${item.data.seed}`}
+          item={item.data}
+          busy={answer.isPending}
+          told={answer.data ?? null}
+          chosen={answer.variables?.choice ?? null}
+          choose={(choice) => answer.mutate({ of: item.data, choice })}
+          next={next}
+        />
       )}
-      <p className="mt-4 border-l-4 border-amber-deep pl-3">The event&rsquo;s own rulebook, its referees and its medical staff decide. On the mat: tap early, let go at the tap, stop on the referee&rsquo;s word.</p>
+      <p className="mt-4 border-l-4 border-amber-deep pl-3">
+        The event&rsquo;s own rulebook, its referees and its medical staff decide. On the mat: tap early, let go at the tap, stop on the
+        referee&rsquo;s word.
+      </p>
       <Progress />
     </PaperPage>
   );
@@ -64,7 +97,14 @@ export function DrillPage() {
 
 const PLAIN_NAMES = { athlete_name: "Amber", opponent: "Sea" };
 
-function Question({ item, told, chosen, busy, choose, next }: {
+function Question({
+  item,
+  told,
+  chosen,
+  busy,
+  choose,
+  next,
+}: {
   item: Item;
   told: { right: number; because: string; due: string } | null;
   chosen: number | null;
@@ -85,18 +125,37 @@ function Question({ item, told, chosen, busy, choose, next }: {
   const right = told !== null && told.right === chosen;
   return (
     <section aria-label="Question" className="border-t-4 border-amber-deep bg-sheet px-6 py-5" data-testid="question">
-      <p className="text-[15px] text-slate">{TOPIC_WORDS[item.topic]}{item.again && ", asked before"}</p>
-      <ul className="py-2">{item.lines.map((line) => <li key={line} className="whitespace-pre-wrap">{named(line, PLAIN_NAMES)}</li>)}</ul>
-      <h2 className="pb-3 text-xl font-semibold">{named(item.question, PLAIN_NAMES)}{item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> Amber first, then Sea</span>}</h2>
+      <p className="text-[15px] text-slate">
+        {TOPIC_WORDS[item.topic]}
+        {item.again && ", asked before"}
+      </p>
+      <ul className="py-2">
+        {item.lines.map((line) => (
+          <li key={line} className="whitespace-pre-wrap">
+            {named(line, PLAIN_NAMES)}
+          </li>
+        ))}
+      </ul>
+      <h2 className="pb-3 text-xl font-semibold">
+        {named(item.question, PLAIN_NAMES)}
+        {item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> Amber first, then Sea</span>}
+      </h2>
       <ol className="flex flex-col gap-2">
         {item.options.map((option, index) => {
           const isRight = told?.right === index;
           const isWrong = told !== null && chosen === index && !isRight;
           return (
             <li key={option}>
-              <button type="button" disabled={told !== null || busy} onClick={() => choose(index)}
-                className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "border-alarm" : "border-rule enabled:hover:border-ink"}`}>
-                <span className="key">{index + 1}</span>{option}{isRight && <span className="ml-auto">right</span>}{isWrong && <span className="ml-auto">your answer</span>}
+              <button
+                type="button"
+                disabled={told !== null || busy}
+                onClick={() => choose(index)}
+                className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "border-alarm" : "border-rule enabled:hover:border-ink"}`}
+              >
+                <span className="key">{index + 1}</span>
+                {option}
+                {isRight && <span className="ml-auto">right</span>}
+                {isWrong && <span className="ml-auto">your answer</span>}
               </button>
             </li>
           );
@@ -104,9 +163,13 @@ function Question({ item, told, chosen, busy, choose, next }: {
       </ol>
       {told && (
         <div role="status" className="pt-4">
-          <p><b>{right ? "Right." : "Not so."}</b> {named(told.because, PLAIN_NAMES)}</p>
+          <p>
+            <b>{right ? "Right." : "Not so."}</b> {named(told.because, PLAIN_NAMES)}
+          </p>
           <p className="text-slate">It is asked again {when(told.due)}.</p>
-          <button type="button" className="act mt-3" onClick={next}>Next <span className="key">⏎</span></button>
+          <button type="button" className="act mt-3" onClick={next}>
+            Next <span className="key">⏎</span>
+          </button>
         </div>
       )}
     </section>
@@ -131,14 +194,24 @@ function Progress() {
         <table className="w-full border-collapse">
           <thead>
             <tr className="border-b-2 border-rule text-left">
-              {["Who", "Topic", "Right", "Wrong", "Things asked", "Due now"].map((title) => <th key={title} scope="col" className="py-1 pr-6">{title}</th>)}
+              {["Who", "Topic", "Right", "Wrong", "Things asked", "Due now"].map((title) => (
+                <th key={title} scope="col" className="py-1 pr-6">
+                  {title}
+                </th>
+              ))}
             </tr>
           </thead>
           <tbody>
             {progress.data.map((row: Stand) => (
               <tr key={`${row.athlete}-${row.topic}`} className="border-b border-rule">
-                <th scope="row" className="py-1 pr-6 text-left font-normal">{row.name ?? "You"}</th>
-                <td className="pr-6">{TOPIC_WORDS[row.topic]}</td><td className="pr-6">{row.right}</td><td className="pr-6">{row.wrong}</td><td className="pr-6">{row.asked}</td><td>{row.due}</td>
+                <th scope="row" className="py-1 pr-6 text-left font-normal">
+                  {row.name ?? "You"}
+                </th>
+                <td className="pr-6">{TOPIC_WORDS[row.topic]}</td>
+                <td className="pr-6">{row.right}</td>
+                <td className="pr-6">{row.wrong}</td>
+                <td className="pr-6">{row.asked}</td>
+                <td>{row.due}</td>
               </tr>
             ))}
           </tbody>

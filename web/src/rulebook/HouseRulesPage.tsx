@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, type HouseRules, ok, type Ruleset } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { useHouseRules, useRulesets } from "./rulesets";
+import { useHouseRules, useRulesets } from "../api/rulesets";
 import { type Draft, RulesEditor } from "./RulesEditor";
 import type { Settings } from "./settings";
 import { TryOn } from "./TryOn";
@@ -16,12 +16,19 @@ export function HouseRulesPage() {
   const [draft, setDraft] = useState<Draft | null>(null);
   const [unread, setUnread] = useState<Error | null>(null);
   const refresh = () => queries.invalidateQueries({ queryKey: ["house-rules"] });
-  const read = useMutation({ mutationFn: (rules: unknown) => ok(api.POST("/api/house-rules", { body: { rules, shared: false } })), onSuccess: refresh });
-  const share = useMutation({
-    mutationFn: ({ id, shared }: HouseRules) => ok(api.PATCH("/api/house-rules/{rules}", { params: { path: { rules: id } }, body: { shared: !shared } })),
+  const read = useMutation({
+    mutationFn: (rules: unknown) => ok(api.POST("/api/house-rules", { body: { rules, shared: false } })),
     onSuccess: refresh,
   });
-  const remove = useMutation({ mutationFn: ({ id }: HouseRules) => ok(api.DELETE("/api/house-rules/{rules}", { params: { path: { rules: id } } })), onSuccess: refresh });
+  const share = useMutation({
+    mutationFn: ({ id, shared }: HouseRules) =>
+      ok(api.PATCH("/api/house-rules/{rules}", { params: { path: { rules: id } }, body: { shared: !shared } })),
+    onSuccess: refresh,
+  });
+  const remove = useMutation({
+    mutationFn: ({ id }: HouseRules) => ok(api.DELETE("/api/house-rules/{rules}", { params: { path: { rules: id } } })),
+    onSuccess: refresh,
+  });
   const open = async (file: File) => {
     setUnread(null);
     try {
@@ -30,61 +37,126 @@ export function HouseRulesPage() {
       setUnread(new Error(`${file.name} is not JSON. Choose a file of house rules.`));
     }
   };
-  const families = [...new Set(house.data?.map((one) => one.family))].map((family) => house.data?.filter((one) => one.family === family) ?? []);
+  const families = [...new Set(house.data?.map((one) => one.family))].map(
+    (family) => house.data?.filter((one) => one.family === family) ?? [],
+  );
   return (
     <PaperPage title="House rules">
-      <p className="max-w-2xl pb-4">When an event has rules of its own, change a preset here once; a match then keeps the version it was scored by. The event&rsquo;s own rulebook and its referees decide.</p>
+      <p className="max-w-2xl pb-4">
+        When an event has rules of its own, change a preset here once; a match then keeps the version it was scored by. The event&rsquo;s
+        own rulebook and its referees decide.
+      </p>
       <div className="flex flex-wrap items-center gap-5 pb-4">
-        <label className="flex items-center gap-3"><span className="font-semibold">Begin from</span>
-          <select className="field w-auto!" value="" onChange={(event) => {
-            const preset = presets.data?.find((one) => one.id === event.target.value);
-            if (preset) setDraft(fromPreset(preset));
-          }}>
+        <label className="flex items-center gap-3">
+          <span className="font-semibold">Begin from</span>
+          <select
+            className="field w-auto!"
+            value=""
+            onChange={(event) => {
+              const preset = presets.data?.find((one) => one.id === event.target.value);
+              if (preset) setDraft(fromPreset(preset));
+            }}
+          >
             <option value="">a preset…</option>
-            {presets.data?.map((one) => <option key={one.id} value={one.id}>{one.title}</option>)}
+            {presets.data?.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.title}
+              </option>
+            ))}
           </select>
         </label>
-        <label className="has-focus-visible:outline-2"><span className="quiet">Read a file of house rules</span>
-          <input type="file" accept=".json" className="sr-only" onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) void open(file);
-          }} />
+        <label className="has-focus-visible:outline-2">
+          <span className="quiet">Read a file of house rules</span>
+          <input
+            type="file"
+            accept=".json"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              event.target.value = "";
+              if (file) void open(file);
+            }}
+          />
         </label>
       </div>
       <Problem error={unread ?? read.error ?? share.error ?? remove.error ?? house.error} />
-      {draft && <RulesEditor key={`${draft.family}-${draft.extends}-${draft.title}`} draft={draft} presets={presets.data ?? []} done={() => setDraft(null)} />}
-      {house.data?.length === 0 && !draft && <p className="border-t-2 border-rule py-4 text-slate">None yet. Begin from the preset that comes nearest to the event&rsquo;s rules.</p>}
+      {draft && (
+        <RulesEditor
+          key={`${draft.family}-${draft.extends}-${draft.title}`}
+          draft={draft}
+          presets={presets.data ?? []}
+          done={() => setDraft(null)}
+        />
+      )}
+      {house.data?.length === 0 && !draft && (
+        <p className="border-t-2 border-rule py-4 text-slate">
+          None yet. Begin from the preset that comes nearest to the event&rsquo;s rules.
+        </p>
+      )}
       <ul className="mt-4 border-t-2 border-rule">
-        {families.map((versions) => versions[0] && (
-          <li key={versions[0].family} className="border-b border-rule py-3" data-testid="house-rules">
-            <Version rules={versions[0]} share={share.mutate} remove={remove.mutate} edit={(rules) => setDraft(fromRules(rules))} />
-            {versions.length > 1 && (
-              <details className="pt-1 pl-6">
-                <summary className="text-slate">earlier versions</summary>
-                {versions.slice(1).map((one) => <Version key={one.id} rules={one} share={share.mutate} remove={remove.mutate} edit={null} />)}
-              </details>
-            )}
-          </li>
-        ))}
+        {families.map(
+          (versions) =>
+            versions[0] && (
+              <li key={versions[0].family} className="border-b border-rule py-3" data-testid="house-rules">
+                <Version rules={versions[0]} share={share.mutate} remove={remove.mutate} edit={(rules) => setDraft(fromRules(rules))} />
+                {versions.length > 1 && (
+                  <details className="pt-1 pl-6">
+                    <summary className="text-slate">earlier versions</summary>
+                    {versions.slice(1).map((one) => (
+                      <Version key={one.id} rules={one} share={share.mutate} remove={remove.mutate} edit={null} />
+                    ))}
+                  </details>
+                )}
+              </li>
+            ),
+        )}
       </ul>
     </PaperPage>
   );
 }
 
-function Version({ rules, share, remove, edit }: { rules: HouseRules; share: (rules: HouseRules) => void; remove: (rules: HouseRules) => void; edit: ((rules: HouseRules) => void) | null }) {
+function Version({
+  rules,
+  share,
+  remove,
+  edit,
+}: {
+  rules: HouseRules;
+  share: (rules: HouseRules) => void;
+  remove: (rules: HouseRules) => void;
+  edit: ((rules: HouseRules) => void) | null;
+}) {
   const [trying, setTrying] = useState(false);
   return (
     <div className="py-1">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
         <span className="font-serif text-xl">{rules.title}</span>
-        <span className="text-slate">version {rules.version}{rules.own ? (rules.shared ? ", shared with the club" : "") : `, shared by ${rules.owner}`}</span>
+        <span className="text-slate">
+          version {rules.version}
+          {rules.own ? (rules.shared ? ", shared with the club" : "") : `, shared by ${rules.owner}`}
+        </span>
         <span className="ml-auto flex flex-wrap gap-4">
-          <button type="button" className="quiet" aria-expanded={trying} onClick={() => setTrying(!trying)}>Try</button>
-          {edit && <button type="button" className="quiet" onClick={() => edit(rules)}>{rules.own ? "New version" : "Make your own of it"}</button>}
-          <a className="quiet" href={`/api/house-rules/${rules.id}/file`} download>File</a>
-          {rules.own && <button type="button" className="quiet" onClick={() => share(rules)}>{rules.shared ? "Stop sharing" : "Share"}</button>}
-          {rules.own && <button type="button" className="quiet" onClick={() => remove(rules)}>Delete</button>}
+          <button type="button" className="quiet" aria-expanded={trying} onClick={() => setTrying(!trying)}>
+            Try
+          </button>
+          {edit && (
+            <button type="button" className="quiet" onClick={() => edit(rules)}>
+              {rules.own ? "New version" : "Make your own of it"}
+            </button>
+          )}
+          <a className="quiet" href={`/api/house-rules/${rules.id}/file`} download>
+            File
+          </a>
+          {rules.own && (
+            <button type="button" className="quiet" onClick={() => share(rules)}>
+              {rules.shared ? "Stop sharing" : "Share"}
+            </button>
+          )}
+          {rules.own && (
+            <button type="button" className="quiet" onClick={() => remove(rules)}>
+              Delete
+            </button>
+          )}
         </span>
       </div>
       {rules.note && <p className="italic">{rules.note}</p>}
@@ -99,5 +171,11 @@ function fromPreset(preset: Ruleset): Draft {
 
 function fromRules(rules: HouseRules): Draft {
   const body = rules.body as { extends: string };
-  return { title: rules.title, extends: body.extends, settings: rules.settings as Settings, family: rules.own ? rules.family : null, shared: rules.own && rules.shared === true };
+  return {
+    title: rules.title,
+    extends: body.extends,
+    settings: rules.settings as Settings,
+    family: rules.own ? rules.family : null,
+    shared: rules.own && rules.shared === true,
+  };
 }

@@ -5,7 +5,7 @@ import { api, type Division, type Entry, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { AskByName, Danger } from "./AskByName";
-import { type Asked, briefingOf, useAsked, useOther } from "./asked";
+import { type Asked, briefingOf, useAsked, useOther } from "../components/asked";
 import { Differences } from "./Differences";
 import { DivisionPicker } from "./DivisionPicker";
 import { Standing, type Status } from "./Standing";
@@ -24,22 +24,41 @@ export function RulebookPage() {
   });
   const page = division.data;
   return (
-    <PaperPage title="Rulebook" aside={
-      <span className="flex flex-wrap gap-5">
-        {!other && <button type="button" className="quiet" onClick={() => setOther({})}>Compare with another division or ruleset</button>}
-        <a className="quiet" href={briefingOf(asked, other ?? lastEvent, "html")} target="_blank" rel="noreferrer">Briefing</a>
-        <a className="quiet" href={briefingOf(asked, other ?? lastEvent, "pdf")} target="_blank" rel="noreferrer">as PDF</a>
-        <Link className="quiet" to={{ pathname: "/rulebook/drill", search: address.toString() }}>Drill</Link>
-        <Link className="quiet" to="/rulebook/house">House rules</Link>
-      </span>
-    }>
+    <PaperPage
+      title="Rulebook"
+      aside={
+        <span className="flex flex-wrap gap-5">
+          {!other && (
+            <button type="button" className="quiet" onClick={() => setOther({})}>
+              Compare with another division or ruleset
+            </button>
+          )}
+          <a className="quiet" href={briefingOf(asked, other ?? lastEvent, "html")} target="_blank" rel="noreferrer">
+            Briefing
+          </a>
+          <a className="quiet" href={briefingOf(asked, other ?? lastEvent, "pdf")} target="_blank" rel="noreferrer">
+            as PDF
+          </a>
+          <Link className="quiet" to={{ pathname: "/rulebook/drill", search: address.toString() }}>
+            Drill
+          </Link>
+          <Link className="quiet" to="/rulebook/house">
+            House rules
+          </Link>
+        </span>
+      }
+    >
       <DivisionPicker asked={asked} set={set} name="Division" />
       <Problem error={division.error} />
       {other && <Differences asked={asked} other={other} set={(change) => setOther(change)} close={() => setOther(null)} />}
       {page && (
         <div className="pt-6">
           <p className="mb-4 border-l-4 border-amber-deep pl-3">{page.deference}</p>
-          {page.doubts.map((doubt) => <p key={doubt} role="note" className="mb-4 border-l-4 border-alarm pl-3">{doubt} Events differ; ask there.</p>)}
+          {page.doubts.map((doubt) => (
+            <p key={doubt} role="note" className="mb-4 border-l-4 border-alarm pl-3">
+              {doubt} Events differ; ask there.
+            </p>
+          ))}
           <AskByName entries={page.techniques} asked={asked} danger={page.danger} />
           <div className="grid gap-x-12 gap-y-8 pt-8 lg:grid-cols-2">
             <Scoring page={page} />
@@ -55,7 +74,11 @@ export function RulebookPage() {
 /** The division and ruleset of an athlete's latest match: what a briefing is held against. */
 function useLastEvent(athlete: string): Asked | null {
   const asked = { athlete_name: athlete, dated: true, page_size: 1 };
-  const matches = useQuery({ queryKey: ["matches", asked], queryFn: () => ok(api.GET("/api/matches", { params: { query: asked } })), enabled: athlete !== "" });
+  const matches = useQuery({
+    queryKey: ["matches", asked],
+    queryFn: () => ok(api.GET("/api/matches", { params: { query: asked } })),
+    enabled: athlete !== "",
+  });
   const last = matches.data?.results[0];
   if (!last) return null;
   const { age, belt, attire, ruleset } = last;
@@ -66,7 +89,10 @@ function Scoring({ page }: { page: Division }) {
   return (
     <section>
       <h2 className="text-2xl font-semibold">How it is scored</h2>
-      <p className="pb-2 text-slate">{page.age_class ? `${page.age_class}, ` : ""}{page.division}. {page.ruleset}.</p>
+      <p className="pb-2 text-slate">
+        {page.age_class ? `${page.age_class}, ` : ""}
+        {page.division}. {page.ruleset}.
+      </p>
       <dl className="grid grid-cols-[9rem_minmax(0,1fr)] border-t-2 border-rule">
         {page.scoring.map((rule) => (
           <div key={rule.topic} className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
@@ -86,11 +112,22 @@ function NextUp({ page }: { page: Division }) {
       <ul className="border-t-2 border-rule">
         {page.ahead.map((step) => (
           <li key={step.when} className="border-b border-rule py-2">
-            <b>{step.when}</b> <span className="text-slate">({step.belt} belt, {step.age} years)</span>
+            <b>{step.when}</b>{" "}
+            <span className="text-slate">
+              ({step.belt} belt, {step.age} years)
+            </span>
             {step.same && <p>Nothing changes.</p>}
             {step.length && <p>{step.length}</p>}
-            {step.opened.length > 0 && <p><span className="font-semibold">Legal then:</span> {step.opened.join(", ")}.</p>}
-            {step.closed.length > 0 && <p><span className="font-semibold">No longer legal:</span> {step.closed.join(", ")}.</p>}
+            {step.opened.length > 0 && (
+              <p>
+                <span className="font-semibold">Legal then:</span> {step.opened.join(", ")}.
+              </p>
+            )}
+            {step.closed.length > 0 && (
+              <p>
+                <span className="font-semibold">No longer legal:</span> {step.closed.join(", ")}.
+              </p>
+            )}
           </li>
         ))}
       </ul>
@@ -110,8 +147,13 @@ function Families({ page }: { page: Division }) {
         <h2 className="text-2xl font-semibold">Techniques</h2>
         <span role="group" aria-label="Show techniques that are" className="flex gap-4">
           {(Object.keys(FILTERS) as (Status | "all")[]).map((one) => (
-            <button key={one} type="button" aria-pressed={shown === one} onClick={() => setShown(one)}
-              className={`border-b-[3px] ${shown === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}>
+            <button
+              key={one}
+              type="button"
+              aria-pressed={shown === one}
+              onClick={() => setShown(one)}
+              className={`border-b-[3px] ${shown === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}
+            >
               {FILTERS[one]} {one === "all" ? page.techniques.length : page.techniques.filter((row) => row.status === one).length}
             </button>
           ))}
@@ -122,7 +164,11 @@ function Families({ page }: { page: Division }) {
         <section key={family} className="pt-5">
           <h3 className="font-serif text-xl font-semibold">{family}</h3>
           <ul className="grid gap-x-12 lg:grid-cols-2">
-            {rows.filter((one) => one.family === family).map((one) => <Row key={one.id} entry={one} page={page} />)}
+            {rows
+              .filter((one) => one.family === family)
+              .map((one) => (
+                <Row key={one.id} entry={one} page={page} />
+              ))}
           </ul>
         </section>
       ))}

@@ -10,5 +10,11 @@ const FILL: Record<Status, string> = {
 };
 
 export function Standing({ status, small = false }: { status: Status; small?: boolean }) {
-  return <span className={`inline-block shrink-0 border-2 text-center font-semibold ${small ? "w-16 text-[14px] leading-5" : "w-20 leading-7"} ${FILL[status]}`}>{STATUS_WORDS[status]}</span>;
+  return (
+    <span
+      className={`inline-block shrink-0 border-2 text-center font-semibold ${small ? "w-16 text-[14px] leading-5" : "w-20 leading-7"} ${FILL[status]}`}
+    >
+      {STATUS_WORDS[status]}
+    </span>
+  );
 }

@@ -8,7 +8,10 @@ import { clock, named } from "../components/words";
 export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: boolean }) {
   const queries = useQueryClient();
   const asked = { scored: true, page_size: 100 };
-  const matches = useQuery({ queryKey: ["matches", asked], queryFn: () => ok(api.GET("/api/matches", { params: { query: asked } })) });
+  const matches = useQuery({
+    queryKey: ["matches", asked],
+    queryFn: () => ok(api.GET("/api/matches", { params: { query: asked } })),
+  });
   const scored = matches.data?.results ?? [];
   const [chosen, setChosen] = useState("");
   const match = scored.find((one) => one.id === chosen);
@@ -27,28 +30,46 @@ export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: bool
   const [own, here] = found.data?.columns ?? [];
   return (
     <div className="mt-3" data-testid="try-on">
-      <label className="flex flex-wrap items-center gap-3"><span className="font-semibold">Try it on a match</span>
+      <label className="flex flex-wrap items-center gap-3">
+        <span className="font-semibold">Try it on a match</span>
         <select className="field w-auto! max-w-full" value={chosen} onChange={(event) => setChosen(event.target.value)}>
           <option value="">choose…</option>
-          {scored.map((one) => <option key={one.id} value={one.id}>{one.athlete_name} against {one.opponent}, {one.ruleset_title}</option>)}
+          {scored.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.athlete_name} against {one.opponent}, {one.ruleset_title}
+            </option>
+          ))}
         </select>
       </label>
       <Problem error={found.error ?? again.error} />
       {match && own && here && (
         <div className="mt-2">
-          <p>As it was scored: <b>{score(own)}</b>. {named(own.because, match)}</p>
-          <p>Under these rules: <b>{score(here)}</b>. {named(here.because, match)}</p>
+          <p>
+            As it was scored: <b>{score(own)}</b>. {named(own.because, match)}
+          </p>
+          <p>
+            Under these rules: <b>{score(here)}</b>. {named(here.because, match)}
+          </p>
           <ul className="mt-1">
             {here.differences.map((one, index) => (
               <li key={index} className="border-t border-rule py-1">
-                <span className="text-slate">{clock((one.here ?? one.there)?.clock ?? 0)}</span> {named((one.here ?? one.there)?.because ?? "", match)}{" "}
+                <span className="text-slate">{clock((one.here ?? one.there)?.clock ?? 0)}</span>{" "}
+                {named((one.here ?? one.there)?.because ?? "", match)}{" "}
                 <b>{one.here ? (one.there ? "Otherwise here." : "Only here.") : "Not here."}</b> {one.because}
               </li>
             ))}
           </ul>
           {here.differences.length === 0 && <p className="text-slate">No row of the score differs.</p>}
-          {keep && <button type="button" className="act mt-2" disabled={again.isPending} onClick={() => again.mutate()}>Score this match again under them</button>}
-          {again.isSuccess && <p role="status" className="mt-1">Done: the match goes by these rules now.</p>}
+          {keep && (
+            <button type="button" className="act mt-2" disabled={again.isPending} onClick={() => again.mutate()}>
+              Score this match again under them
+            </button>
+          )}
+          {again.isSuccess && (
+            <p role="status" className="mt-1">
+              Done: the match goes by these rules now.
+            </p>
+          )}
         </div>
       )}
     </div>

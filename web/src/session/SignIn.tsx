@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { useSession, useSignIn } from "./session";
+import { useSession, useSignIn } from "../api/session";
 
 export function SignIn() {
   const signIn = useSignIn();
@@ -18,32 +18,44 @@ export function SignIn() {
         <Brand dark />
         <div>
           <Exchanges />
-          <p className="mt-10 max-w-md font-serif text-[28px] leading-snug">
-            Three seconds decide. See them counted, and hear why.
-          </p>
+          <p className="mt-10 max-w-md font-serif text-[28px] leading-snug">Three seconds decide. See them counted, and hear why.</p>
         </div>
         <p className="max-w-md text-fog">
           The event&rsquo;s own rulebook, its referees and its medical staff come before anything written here.
         </p>
       </section>
       <main className="paper flex flex-col justify-center px-6 py-10 sm:px-12">
-        <div className="mb-8 md:hidden"><Brand /></div>
+        <div className="mb-8 md:hidden">
+          <Brand />
+        </div>
         <h1 className="mb-6 text-[32px] font-semibold">Sign in</h1>
         <form onSubmit={submit} className="flex flex-col gap-5">
           <label>
             <span className="mb-1 block font-semibold">Name</span>
-            <input className="field" autoComplete="username" autoFocus required value={username}
-              onChange={(event) => setUsername(event.target.value)} />
+            <input
+              className="field"
+              autoComplete="username"
+              autoFocus
+              required
+              value={username}
+              onChange={(event) => setUsername(event.target.value)}
+            />
           </label>
           <label>
             <span className="mb-1 block font-semibold">Password</span>
-            <input className="field" type="password" autoComplete="current-password" required value={password}
-              onChange={(event) => setPassword(event.target.value)} />
+            <input
+              className="field"
+              type="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
           </label>
           {demo && (
             <p className="border-l-4 border-rule pl-3" data-testid="demo">
-              This is a demo, and everybody in it is invented. Anybody may sign in as <b>{demo.name}</b> with the
-              password <b>{demo.password}</b>.
+              This is a demo, and everybody in it is invented. Anybody may sign in as <b>{demo.name}</b> with the password{" "}
+              <b>{demo.password}</b>.
             </p>
           )}
           <Problem error={signIn.error} />
@@ -58,7 +70,14 @@ export function SignIn() {
 
 /** The spine in small: who gained what, down one line of time. */
 function Exchanges() {
-  const rows: [number, number][] = [[2, 0], [0, 2], [3, 0], [0, 1], [4, 0], [0, 3]];
+  const rows: [number, number][] = [
+    [2, 0],
+    [0, 2],
+    [3, 0],
+    [0, 1],
+    [4, 0],
+    [0, 3],
+  ];
   return (
     <svg viewBox="0 0 420 214" className="w-full max-w-md" aria-hidden>
       <line x1="210" x2="210" y1="0" y2="214" stroke="var(--color-seam)" strokeWidth="3" />

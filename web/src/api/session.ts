@@ -1,5 +1,5 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ok, type Session } from "../api/client";
+import { api, ok, type Session } from "./client";
 
 export function useSession() {
   return useQuery({ queryKey: ["session"], queryFn: () => ok(api.GET("/api/session")) });

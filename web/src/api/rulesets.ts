@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, ok } from "../api/client";
+import { api, ok } from "./client";
 
 export function useRulesets() {
   return useQuery({ queryKey: ["rulesets"], queryFn: () => ok(api.GET("/api/rulesets")), staleTime: Infinity });
@@ -16,7 +16,11 @@ export function useRulesetChoices(): { value: string; title: string; about: stri
   const latest = house.filter((one) => !house.some((other) => other.family === one.family && other.version > one.version));
   return [
     ...presets.map(({ id, title, about }) => ({ value: id, title, about })),
-    ...latest.map((one) => ({ value: JSON.stringify(one.body), title: `${one.title}, version ${one.version}`, about: one.note })),
+    ...latest.map((one) => ({
+      value: JSON.stringify(one.body),
+      title: `${one.title}, version ${one.version}`,
+      about: one.note,
+    })),
   ];
 }
 

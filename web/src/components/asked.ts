@@ -28,11 +28,14 @@ export function useAsked(prefix = ""): [Asked, (change: Partial<Asked>) => void]
     athlete: read("athlete") ?? START.athlete,
   };
   const set = (change: Partial<Asked>) =>
-    setAddress((now) => {
-      const next = new URLSearchParams(now);
-      for (const [name, value] of Object.entries({ ...asked, ...change })) next.set(`${prefix}${name}`, String(value));
-      return next;
-    }, { replace: true });
+    setAddress(
+      (now) => {
+        const next = new URLSearchParams(now);
+        for (const [name, value] of Object.entries({ ...asked, ...change })) next.set(`${prefix}${name}`, String(value));
+        return next;
+      },
+      { replace: true },
+    );
   return [asked, set];
 }
 
@@ -51,8 +54,17 @@ export function useOther(first: Asked): [Asked | null, (change: Partial<Asked> |
 }
 
 /** The address of a division's page. */
-export function rulebookOf({ age, belt, attire, ruleset }: Omit<Asked, "ruleset" | "athlete"> & { ruleset: unknown }, athlete: string): string {
-  const kept = { age: String(age), belt, attire, athlete, ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset) };
+export function rulebookOf(
+  { age, belt, attire, ruleset }: Omit<Asked, "ruleset" | "athlete"> & { ruleset: unknown },
+  athlete: string,
+): string {
+  const kept = {
+    age: String(age),
+    belt,
+    attire,
+    athlete,
+    ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset),
+  };
   return `/rulebook?${new URLSearchParams(kept)}`;
 }
 

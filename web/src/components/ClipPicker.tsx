@@ -2,8 +2,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Progress } from "radix-ui";
 import { useId } from "react";
 import { api, type Clip, ok } from "../api/client";
-import { Problem } from "../components/Problem";
-import { clock, lengthOf } from "../components/words";
+import { Problem } from "./Problem";
+import { clock, lengthOf } from "./words";
 import { useUpload } from "./upload";
 
 const LOOK_EVERY_MS = 1000;
@@ -26,34 +26,63 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
   return (
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap items-center gap-4">
-        <label htmlFor={input} className={`act ${busy ? "pointer-events-none opacity-50" : ""}`}>Upload a clip</label>
-        <input id={input} type="file" className="sr-only" accept="video/*,.mkv,.mts,.m2ts" disabled={busy}
+        <label htmlFor={input} className={`act ${busy ? "pointer-events-none opacity-50" : ""}`}>
+          Upload a clip
+        </label>
+        <input
+          id={input}
+          type="file"
+          className="sr-only"
+          accept="video/*,.mkv,.mts,.m2ts"
+          disabled={busy}
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";
             if (file) void send(file);
-          }} />
-        <span className={dark ? "text-fog" : "text-slate"}>Any video of a phone or camera, up to 4 GB. Only you see it, and whom you ask for a second score.</span>
+          }}
+        />
+        <span className={dark ? "text-fog" : "text-slate"}>
+          Any video of a phone or camera, up to 4 GB. Only you see it, and whom you ask for a second score.
+        </span>
       </div>
       {busy && (
         <div className="flex items-center gap-3">
           <Bar share={upload.state === "sending" ? upload.share : 1} name={`Uploading ${upload.name}`} dark={dark} />
-          <span className="w-56">{upload.state === "looking" ? "Looking into the clip…" : upload.waiting ? "Cut off: trying again where it stopped" : `${Math.floor(upload.share * 100)} % of ${upload.name}`}</span>
-          <button type="button" className="quiet" onClick={cancel}>Cancel</button>
+          <span className="w-56">
+            {upload.state === "looking"
+              ? "Looking into the clip…"
+              : upload.waiting
+                ? "Cut off: trying again where it stopped"
+                : `${Math.floor(upload.share * 100)} % of ${upload.name}`}
+          </span>
+          <button type="button" className="quiet" onClick={cancel}>
+            Cancel
+          </button>
         </div>
       )}
       {upload.state === "failed" && <Problem error={upload.error} dark={dark} />}
       {clips.data && clips.data.length > 0 && (
         <label className="flex flex-wrap items-center gap-3">
           <span>or take one that is here</span>
-          <select className={dark ? "desk-field" : "field w-auto!"} value={clip ?? ""}
-            onChange={(event) => choose(clips.data.find((one) => one.id === event.target.value) ?? null)}>
+          <select
+            className={dark ? "desk-field" : "field w-auto!"}
+            value={clip ?? ""}
+            onChange={(event) => choose(clips.data.find((one) => one.id === event.target.value) ?? null)}
+          >
             <option value="">no clip</option>
-            {clips.data.map((one) => <option key={one.id} value={one.id}>{one.name} ({clock(lengthOf(one))})</option>)}
+            {clips.data.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name} ({clock(lengthOf(one))})
+              </option>
+            ))}
           </select>
         </label>
       )}
-      {clips.data?.filter((one) => one.id === clip || atWork(one) || one.work === "failed").map((one) => <ClipWork key={one.id} clip={one} dark={dark} />)}
+      {clips.data
+        ?.filter((one) => one.id === clip || atWork(one) || one.work === "failed")
+        .map((one) => (
+          <ClipWork key={one.id} clip={one} dark={dark} />
+        ))}
     </div>
   );
 }
@@ -62,8 +91,10 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
 export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean }) {
   const queries = useQueryClient();
   const act = useMutation({
-    mutationFn: (what: "cancel" | "retry") => ok(api.POST("/api/clips/{clip}/work", { params: { path: { clip: clip.id } }, body: { do: what } })),
-    onSettled: () => Promise.all([queries.invalidateQueries({ queryKey: ["clips"] }), queries.invalidateQueries({ queryKey: ["clip", clip.id] })]),
+    mutationFn: (what: "cancel" | "retry") =>
+      ok(api.POST("/api/clips/{clip}/work", { params: { path: { clip: clip.id } }, body: { do: what } })),
+    onSettled: () =>
+      Promise.all([queries.invalidateQueries({ queryKey: ["clips"] }), queries.invalidateQueries({ queryKey: ["clip", clip.id] })]),
   });
   if (clip.work === "none" || clip.work === "done") return null;
   const usable = clip.state === "ready" ? " It plays meanwhile, only slower to seek." : "";
@@ -72,13 +103,24 @@ export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean })
       {atWork(clip) ? (
         <>
           <Bar share={clip.progress} name={`Preparing ${clip.name}`} dark={dark} />
-          <span>{clip.work === "waiting" ? `${clip.name} waits for the worker.` : `Preparing ${clip.name}: ${Math.floor(clip.progress * 100)} %.`}{usable}</span>
-          <button type="button" className="quiet" onClick={() => act.mutate("cancel")}>Cancel</button>
+          <span>
+            {clip.work === "waiting"
+              ? `${clip.name} waits for the worker.`
+              : `Preparing ${clip.name}: ${Math.floor(clip.progress * 100)} %.`}
+            {usable}
+          </span>
+          <button type="button" className="quiet" onClick={() => act.mutate("cancel")}>
+            Cancel
+          </button>
         </>
       ) : (
         <>
-          <span>{clip.name} {clip.work === "cancelled" ? "was not prepared: cancelled." : `could not be prepared: ${clip.trouble}.`}</span>
-          <button type="button" className="quiet" onClick={() => act.mutate("retry")}>Try again</button>
+          <span>
+            {clip.name} {clip.work === "cancelled" ? "was not prepared: cancelled." : `could not be prepared: ${clip.trouble}.`}
+          </span>
+          <button type="button" className="quiet" onClick={() => act.mutate("retry")}>
+            Try again
+          </button>
         </>
       )}
       <Problem error={act.error} dark={dark} />
@@ -88,7 +130,11 @@ export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean })
 
 function Bar({ share, name, dark }: { share: number; name: string; dark: boolean }) {
   return (
-    <Progress.Root value={Math.round(share * 100)} aria-label={name} className={`h-2.5 min-w-40 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}>
+    <Progress.Root
+      value={Math.round(share * 100)}
+      aria-label={name}
+      className={`h-2.5 min-w-40 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}
+    >
       <Progress.Indicator className="h-full bg-amber" style={{ width: `${share * 100}%` }} />
     </Progress.Root>
   );

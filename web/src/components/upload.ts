@@ -12,7 +12,8 @@ export type Upload =
 /** Seconds between tries after a cut, in milliseconds; the upload goes on where it stopped. */
 const TRY_AGAIN = [500, 1_000, 2_000, 4_000, 8_000, 16_000, 30_000, 60_000];
 
-const NO_ROOM = 507, TOO_MANY = 429;
+const NO_ROOM = 507,
+  TOO_MANY = 429;
 
 /** Bytes sent in one request: what is in front of the server holds that much until it is whole. */
 const PIECE = 16 * 1024 * 1024;
@@ -20,7 +21,11 @@ const PIECE = 16 * 1024 * 1024;
 /** Send a clip with progress, going on after a cut; the clip is handed over when the server has looked into it. */
 export function useUpload(done: (clip: Clip) => void) {
   const [upload, setUpload] = useState<Upload>({ state: "idle" });
-  const running = useRef<{ tus: TusUpload | null; clip: string | null; stopped: boolean }>({ tus: null, clip: null, stopped: false });
+  const running = useRef<{ tus: TusUpload | null; clip: string | null; stopped: boolean }>({
+    tus: null,
+    clip: null,
+    stopped: false,
+  });
   const queries = useQueryClient();
   useEffect(() => () => void running.current.tus?.abort(), []);
 
@@ -40,7 +45,8 @@ export function useUpload(done: (clip: Clip) => void) {
           setUpload((last) => {
             if (share === null) return last.state === "sending" ? { ...last, waiting: true } : last;
             return share < 1 ? { state: "sending", name: file.name, share, waiting: false } : { state: "looking", name: file.name };
-          }));
+          }),
+        );
         const clip = await ok(api.GET("/api/clips/{clip}", { params: { path: { clip: announced.id } } }));
         void queries.invalidateQueries({ queryKey: ["clips"] });
         setUpload({ state: "idle" });
@@ -87,7 +93,8 @@ function sent(id: string, file: File, now: { tus: TusUpload | null }, told: (sha
 
 /** What the server said, out of what the upload's library reports. */
 function refused(error: Error): Error {
-  if (!(error instanceof DetailedError) || !error.originalResponse) return new ApiError(0, "cut_off", `The upload was cut off. ${UNREACHABLE}`);
+  if (!(error instanceof DetailedError) || !error.originalResponse)
+    return new ApiError(0, "cut_off", `The upload was cut off. ${UNREACHABLE}`);
   try {
     return refusal(error.originalResponse.getStatus(), JSON.parse(error.originalResponse.getBody()));
   } catch {

@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+import { clockAt, exchangeAt, lastAt } from "./timeline";
+
+const running = (t: number, clock: number) => ({ t, clock, running: true });
+const stopped = (t: number, clock: number) => ({ t, clock, running: false });
+
+describe("lastAt", () => {
+  const rows = [1, 2, 2, 5];
+  it.each([
+    [0, -1],
+    [0.9995, 0], // nearer than a millisecond is the same moment
+    [1, 0],
+    [2, 2],
+    [4.9, 2],
+    [99, 3],
+  ])("finds the last row that begins at or before %s", (t, expected) => {
+    expect(lastAt(rows, t, (row) => row)).toBe(expected);
+  });
+  it("finds nothing among none", () => {
+    expect(lastAt([], 3, (row: number) => row)).toBe(-1);
+  });
+});
+
+describe("clockAt", () => {
+  const clock = [running(10, 0), stopped(40, 30), running(50, 30)];
+  it.each([
+    [9, null],
+    [10, { clock: 0, running: true }],
+    [25.5, { clock: 15.5, running: true }],
+    [40, { clock: 30, running: false }],
+    [45, { clock: 30, running: false }],
+    [50, { clock: 30, running: true }],
+    [80, { clock: 60, running: true }], // an unfinished log runs on
+  ])("at %s s of the footage", (t, expected) => {
+    expect(clockAt({ clock }, t)).toEqual(expected);
+  });
+});
+
+it("an exchange begins with its own start", () => {
+  const exchanges = [{ start: 0 }, { start: 12.5 }] as Parameters<typeof exchangeAt>[0]["exchanges"];
+  expect([-1, 0, 12.4, 12.5, 90].map((t) => exchangeAt({ exchanges }, t))).toEqual([-1, 0, 0, 1, 1]);
+});

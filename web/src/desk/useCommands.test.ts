@@ -1,0 +1,246 @@
+import { cleanup, renderHook } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Desk, Keyed, Observation } from "../api/client";
+import { NO_MARKS, type Marks, movedTo, useCommands, useDeskKeys } from "./useCommands";
+import { Playhead } from "./playhead";
+import type { Draft } from "./Composer";
+import type { Log } from "./useLog";
+import { PLAIN, type View } from "./view";
+
+const at = (id: string, t: number, more: Record<string, unknown>) => ({ id, t, ...more }) as unknown as Keyed;
+
+afterEach(cleanup);
+
+/** A desk with a log that only remembers what was asked of it. */
+function desk(observations: Keyed[] = []) {
+  const playhead = new Playhead();
+  const state = {
+    chosen: null as string | null,
+    draft: null as Draft | null,
+    marks: NO_MARKS as Marks,
+    view: PLAIN as View,
+    help: 0,
+  };
+  const log = {
+    live: () => observations,
+    add: vi.fn<(seen: Observation) => string>(() => "new"),
+    put: vi.fn<(seen: Keyed) => void>(),
+    slide: vi.fn<(seen: Keyed) => void>(),
+    remove: vi.fn(),
+    undo: vi.fn(),
+    redo: vi.fn(),
+  };
+  const exchanges = [
+    { start: 0, end: 20 },
+    { start: 20, end: 30 },
+  ];
+  const hands = () => ({
+    playhead,
+    log: log as unknown as Log,
+    desk: { verdict: { exchanges } } as unknown as Desk,
+    chosenNow: () => state.chosen,
+    marks: state.marks,
+    choose: (key: string | null) => void (state.chosen = key),
+    setDraft: (draft: Draft) => void (state.draft = draft),
+    setMarks: (marks: Marks) => void (state.marks = marks),
+    setView: (change: (view: View) => View) => void (state.view = change(state.view)),
+    help: () => void (state.help += 1),
+  });
+  const { result, rerender } = renderHook(() => useCommands(hands()));
+  const run = (...commands: Parameters<typeof result.current>[0][]) => {
+    for (const command of commands) {
+      result.current(command);
+      rerender();
+    }
+  };
+  return { playhead, state, log, hands, run };
+}
+
+describe("what is logged", () => {
+  it("a position and a pull, at the playhead, and chosen", () => {
+    const { run, playhead, log, state } = desk();
+    playhead.seek(3.2);
+    run(
+      { do: "position", position: "mount", top: "b" },
+      { do: "position", position: "standing", top: null },
+      { do: "pull", by: "a", caught: true },
+    );
+    expect(log.add.mock.calls.map(([seen]) => seen)).toEqual([
+      { t: 3.2, kind: "position", position: "mount", top: "b" },
+      { t: 3.2, kind: "position", position: "standing" },
+      { t: 3.2, kind: "pull", by: "a", caught: true },
+    ]);
+    expect(state.chosen).toBe("new");
+  });
+
+  it.each([
+    ["starts first", [], { action: "start" }],
+    ["stops while it runs", [at("1", 1, { kind: "clock", action: "start" })], { action: "stop" }],
+    [
+      "starts again from where they were",
+      [at("1", 1, { kind: "clock", action: "start" }), at("2", 4, { kind: "clock", action: "stop" })],
+      { action: "start", restart: "same" },
+    ],
+    ["knows nothing of what comes later", [at("1", 50, { kind: "clock", action: "start" })], { action: "start" }],
+  ])("the clock %s", (_, log, expected) => {
+    const one = desk(log);
+    one.playhead.seek(10);
+    one.run({ do: "clock", restart: "same" });
+    expect(one.log.add.mock.calls[0]?.[0]).toEqual({ t: 10, kind: "clock", ...expected });
+  });
+
+  it("the end of the hold that was let go", () => {
+    const hold = at("h", 5, { kind: "submission", by: "a", technique: "armbar", threat: "attempt" });
+    const { run, playhead, log } = desk([at("g", 2, { kind: "grip", by: "b", grip: "collar" }), hold]);
+    playhead.seek(8);
+    run({ do: "let_go" });
+    expect(log.put).toHaveBeenCalledWith({ ...hold, until: 8 });
+  });
+});
+
+describe("doubt", () => {
+  const guard = at("g", 4, { kind: "position", position: "guard", top: "a" });
+  it("falls on what was seen last before the playhead, never on what officials showed", () => {
+    const { run, playhead, log } = desk([
+      guard,
+      at("c", 5, { kind: "call", to: "a", points: 2 }),
+      at("later", 20, { kind: "pull", by: "a" }),
+    ]);
+    playhead.seek(9);
+    run({ do: "unsure" });
+    expect(log.put).toHaveBeenCalledWith({ ...guard, sure: false });
+    run({ do: "doubt", why: "too_far" });
+    expect(log.put).toHaveBeenLastCalledWith({ ...guard, sure: false, doubt: "too_far" });
+  });
+  it("is taken back with its reason", () => {
+    const { run, playhead, log } = desk([{ ...guard, sure: false, doubt: "cut" } as unknown as Keyed]);
+    playhead.seek(9);
+    run({ do: "unsure" });
+    expect(log.put).toHaveBeenCalledWith({ ...guard, sure: true });
+  });
+});
+
+describe("the chosen observation", () => {
+  it("is moved with its span, and the picture with it", () => {
+    const hold = at("h", 5, { kind: "submission", by: "a", technique: "armbar", threat: "attempt", until: 7.5 });
+    const { run, state, log, playhead } = desk([hold]);
+    run({ do: "move", seconds: 1 });
+    expect(log.slide).not.toHaveBeenCalled();
+    state.chosen = "h";
+    run({ do: "move", seconds: -0.1 });
+    expect(log.slide).toHaveBeenCalledWith({ ...hold, t: 4.9, until: 7.4 });
+    expect(playhead.now()).toBeCloseTo(4.9);
+    expect(movedTo(hold, -3)).toMatchObject({ t: 0, until: 2.5 });
+  });
+  it("is deleted", () => {
+    const { run, state, log } = desk();
+    state.chosen = "x";
+    run({ do: "delete" });
+    expect(log.remove).toHaveBeenCalledWith("x");
+    expect(state.chosen).toBeNull();
+  });
+});
+
+describe("forms", () => {
+  it("a span takes its ends from the marks of a paused picture, and uses them up", () => {
+    const { run, playhead, state } = desk();
+    playhead.seek(3);
+    run({ do: "mark", which: "from" });
+    playhead.seek(6);
+    run({ do: "mark", which: "to" }, { do: "compose", kind: "submission", side: "b" });
+    expect(state.draft).toMatchObject({ kind: "submission", t: 3, values: { by: "b", threat: "attempt", until: 6 } });
+    expect(state.marks).toEqual(NO_MARKS);
+  });
+  it("the end begins with how the match probably ended", () => {
+    const { run, playhead, state } = desk([at("h", 58, { kind: "submission", by: "b", technique: "armbar", threat: "close" })]);
+    playhead.seek(60);
+    run({ do: "compose", kind: "end", side: "a" });
+    expect(state.draft?.values).toEqual({ how: "submission", by: "b", technique: "armbar" });
+  });
+});
+
+describe("the picture", () => {
+  it("plays, steps, slows and repeats", () => {
+    const { run, playhead } = desk([at("g", 24, { kind: "position", position: "guard", top: "a" })]);
+    playhead.seek(25);
+    run({ do: "step", frames: 1 }, { do: "nudge", seconds: -1 });
+    expect(playhead.now()).toBeCloseTo(24.04);
+    run({ do: "rate", by: -1 });
+    expect(playhead.rate).toBeLessThan(1);
+    run({ do: "rate", by: 1 }, { do: "rate", by: 1 }, { do: "rate", by: 1 }, { do: "rate", by: 1 });
+    expect(playhead.rate).toBeGreaterThanOrEqual(1);
+    run({ do: "replay" });
+    expect([playhead.now(), playhead.rate, playhead.playing]).toEqual([20, 0.5, true]);
+    run({ do: "play" });
+    expect(playhead.playing).toBe(false);
+    run({ do: "loop" });
+    expect(playhead.loop).toEqual({ from: 20, to: 30 });
+    run({ do: "loop" });
+    expect(playhead.loop).toBeNull();
+  });
+  it("repeats between the marks, until Escape", () => {
+    const { run, playhead, state } = desk();
+    state.marks = { from: 2, to: 5 };
+    run({ do: "help" }, { do: "loop" });
+    expect(playhead.loop).toEqual({ from: 2, to: 5 });
+    run({ do: "escape" });
+    expect([playhead.loop, state.marks, state.help]).toEqual([null, NO_MARKS, 1]);
+  });
+  it("is enlarged, turned, and plain again but for its turn", () => {
+    const { run, state, playhead } = desk();
+    run({ do: "zoom", by: 2 }, { do: "turn" });
+    expect(state.view).toMatchObject({ zoom: 2, turns: 1 });
+    run({ do: "zoom", by: 0 }, { do: "mute" });
+    expect(state.view).toEqual({ ...PLAIN, turns: 1 });
+    expect(playhead.muted).toBe(false);
+  });
+  it("hands undo and redo to the log", () => {
+    const { run, log } = desk();
+    run({ do: "undo" }, { do: "redo" });
+    expect([log.undo.mock.calls.length, log.redo.mock.calls.length]).toEqual([1, 1]);
+  });
+});
+
+describe("keys at the desk", () => {
+  let one: ReturnType<typeof desk>;
+  const run = vi.fn();
+  const press = (type: "keydown" | "keyup", init: KeyboardEventInit, on: EventTarget = document.body, timeStamp = 0) => {
+    const event = new KeyboardEvent(type, { bubbles: true, cancelable: true, ...init });
+    Object.defineProperty(event, "timeStamp", { value: timeStamp });
+    on.dispatchEvent(event);
+    return event;
+  };
+  beforeEach(() => {
+    run.mockClear();
+    document.body.innerHTML = "<input><button>Save</button>";
+    one = desk();
+    renderHook(() => useDeskKeys(one.hands(), run, {}, false));
+  });
+
+  it("run commands, and are left alone in fields and on buttons", () => {
+    expect(press("keydown", { key: "m" }).defaultPrevented).toBe(true);
+    press("keydown", { key: "m" }, document.querySelector("input") ?? document.body);
+    press("keydown", { key: " " }, document.querySelector("button") ?? document.body);
+    press("keydown", { key: "F5" });
+    expect(run.mock.calls).toEqual([[{ do: "position", position: "mount", top: "a" }]]);
+  });
+
+  it("repeat only where the picture is moved", () => {
+    press("keydown", { key: "m", repeat: true });
+    press("keydown", { key: "ArrowRight", repeat: true });
+    expect(run.mock.calls).toEqual([[{ do: "step", frames: 1 }]]);
+  });
+
+  it("time a submission while the picture plays: held is a span, pressed a moment", () => {
+    one.playhead.playing = true;
+    one.playhead.t = 10;
+    press("keydown", { key: "x", code: "KeyX" }, document.body, 0);
+    one.playhead.t = 12;
+    press("keyup", { key: "x", code: "KeyX" }, document.body, 2000);
+    expect(one.state.draft).toMatchObject({ t: 10, values: { until: 12 } });
+    one.playhead.playing = true;
+    press("keydown", { key: "x", code: "KeyX" }, document.body, 5000);
+    press("keyup", { key: "x", code: "KeyX" }, document.body, 5100);
+    expect(one.state.draft?.values).not.toHaveProperty("until");
+  });
+});

@@ -1,0 +1,33 @@
+import { expect, it } from "vitest";
+import type { Ruleset } from "../api/client";
+import { changesOf, FIELDS, POINTS, type Settings } from "./settings";
+
+const base = {
+  ...Object.fromEntries(FIELDS.map(({ name }) => [name, 0])),
+  points: Object.fromEntries(POINTS.map(([key]) => [key, 2])),
+  repeat: "after_recovery",
+  advantages: true,
+  ladder: ["none", "disqualify"],
+  tiebreak: ["points"],
+  barred: [],
+  also_legal: { techniques: [], from_age: 18, from_belt: "blue" },
+} as unknown as Settings;
+const preset = { id: "p", title: "P", about: "", settings: base } as Ruleset;
+
+it("says nothing of a ruleset that is its preset", () => expect(changesOf(structuredClone(base), preset)).toEqual([]));
+
+it.each([
+  [{ points: { ...base.points, mount: 3 } }, "Mount 3 instead of 2"],
+  [{ hold_seconds: 4 }, "Held for (s): 4 instead of 0"],
+  [{ advantages: false }, "Advantages are given: no instead of yes"],
+  [{ repeat: "every_time" }, "Knee, mount and back pay again: every time instead of only after the other got out"],
+  [{ ladder: ["minus_point"] }, "Penalties, one after another: a point off instead of noted only, disqualified"],
+  [{ tiebreak: [] }, "A tie is won by, in this order: nothing instead of points"],
+  [{ barred: ["slam"] }, "Barred for everybody: slam instead of none"],
+  [
+    { also_legal: { techniques: ["kneebar"], from_age: 18, from_belt: "blue" } },
+    "Also legal: kneebar from 18 years and blue belt instead of none",
+  ],
+])("%j", (change, said) => {
+  expect(changesOf({ ...structuredClone(base), ...change }, preset)).toEqual([said]);
+});
