@@ -40,6 +40,7 @@ from django.contrib.auth.models import User  # noqa: E402
 from django.contrib.sessions.backends.cached_db import SessionStore  # noqa: E402
 
 from footage.models import Clip  # noqa: E402
+from jobs.models import Job  # noqa: E402
 from matches.actions import set_up  # noqa: E402
 from roster.models import Athlete  # noqa: E402
 
@@ -60,7 +61,7 @@ class Coach(NamedTuple):
 @contextlib.contextmanager
 def coaches(many: int) -> Iterator[list[Coach]]:
     """Coaches with a match and the first prepared clip that is there; they are gone afterwards."""
-    clip = Clip.objects.filter(work=Clip.Work.DONE).exclude(played_as="").order_by("-size").first()
+    clip = Clip.objects.filter(job__state=Job.State.DONE).exclude(played_as="").order_by("-size").first()
     if clip is None:
         sys.exit("No clip is prepared yet: wait until the demo's are.")
     users = [User.objects.create_user(f"crowd-{uuid.uuid4()}") for _ in range(many)]

@@ -31,8 +31,16 @@ class Fault:
         return f"{self.path}: {self.message}"
 
 
-class FaultyInput(ValueError):
+class JurataError(Exception):
+    """What the product itself raises and means. ``code`` is stable; the message is for a reader."""
+
+    code: str = "error"
+
+
+class FaultyInput(JurataError, ValueError):
     """Input that breaks the format; carries every fault found, not only the first."""
+
+    code = "faulty"
 
     def __init__(self, faults: Sequence[Fault]) -> None:
         self.faults = tuple(faults)

@@ -7,7 +7,7 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpRequest, JsonResponse
 
-from config.refusal import body_of
+from config.refusals import body_of
 
 
 def address_of(request: HttpRequest) -> str:

@@ -15,7 +15,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.errors import ErrorSerializer, Refused
+from config.errors import ErrorSerializer
+from config.refusals import NotAllowed
 
 from .models import Preferences, called
 
@@ -66,7 +67,7 @@ class SessionView(APIView):
         asked.is_valid(raise_exception=True)
         user = authenticate(request._request, **asked.validated_data)
         if user is None:
-            raise Refused("wrong_sign_in", "That name and password do not go together. Try again.", 403)
+            raise NotAllowed("wrong_sign_in", "That name and password do not go together. Try again.")
         login(request, user)
         request.user = user
         return _session(request)

@@ -8,23 +8,39 @@ from typing import Any
 
 from django.db import InterfaceError, OperationalError
 from rest_framework import serializers
-from rest_framework.exceptions import APIException, ValidationError
+from rest_framework.exceptions import ValidationError
 from rest_framework.response import Response
 from rest_framework.views import exception_handler
 
 from jurata_core.faults import Fault, FaultyInput
 
-from .refusal import body_of
+from .refusals import (
+    Clash,
+    NoRoom,
+    NotAllowed,
+    NotNow,
+    NotThere,
+    Occupied,
+    OtherServiceDown,
+    Refused,
+    TooLarge,
+    body_of,
+)
 
 log = logging.getLogger(__name__)
 
 
-class Refused(APIException):
-    """A request that can't be carried out, with a code and what the user can do about it."""
-
-    def __init__(self, code: str, message: str, status: int = 400) -> None:
-        self.status_code = status
-        super().__init__(message, code)
+STATUS: dict[type[Refused], int] = {
+    Refused: 422,
+    NotAllowed: 403,
+    NotThere: 404,
+    Clash: 409,
+    TooLarge: 413,
+    Occupied: 423,
+    NoRoom: 507,
+    NotNow: 503,
+    OtherServiceDown: 502,
+}
 
 
 class FaultSerializer(serializers.Serializer[Any]):
@@ -43,6 +59,8 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     """The response to any error a view lets through."""
     if isinstance(error, FaultyInput):
         return Response(body_of("faulty", "Some fields need another look.", error.faults), status=400)
+    if isinstance(error, Refused):
+        return Response(body_of(error.code, str(error)), status=STATUS[type(error)])
     if isinstance(error, OperationalError | InterfaceError):  # the database is away: it says nothing of the request
         log.error("The database did not answer: %s", error)
         return Response(body_of("away", "The server is not ready. Try again in a moment."), status=503)

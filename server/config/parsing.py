@@ -11,7 +11,7 @@ from rest_framework.parsers import BaseParser
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.json_text import MOST_BYTES, parse_json, unstorable
 
-from .refusal import body_of
+from .refusals import body_of
 
 
 class Json(BaseParser):

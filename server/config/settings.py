@@ -56,6 +56,7 @@ INSTALLED_APPS = [
     "roster",
     "rulebook",
     "drills",
+    "jobs",
     "footage",
     "matches",
     "reviews",

@@ -10,6 +10,7 @@ urlpatterns = [
     path("api/", include("roster.urls")),
     path("api/", include("rulebook.urls")),
     path("api/", include("drills.urls")),
+    path("api/", include("jobs.urls")),
     path("api/", include("footage.urls")),
     path("api/", include("matches.urls")),
     path("api/", include("reviews.urls")),

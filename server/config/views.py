@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
 
-from .refusal import body_of
+from .refusals import body_of
 
 
 def built() -> dict[str, Any]:

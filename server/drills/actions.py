@@ -11,7 +11,7 @@ from django.utils import timezone
 from fsrs import Card as Memory
 from fsrs import Rating, Scheduler
 
-from config.errors import Refused
+from config.refusals import Refused
 from jurata_core.divisions import Division
 from jurata_core.drill import TOPICS, Item, Topic, keys, make
 from jurata_core.rulesets import Ruleset
@@ -30,7 +30,7 @@ def next_item(
     known = keys(ruleset)
     wanted = [key for one in TOPICS if topic in (None, one) for key in known[one]]
     if not wanted:
-        raise Refused("nothing_to_ask", f"{ruleset.title} has no points to ask about. Choose another topic.", 422)
+        raise Refused("nothing_to_ask", f"{ruleset.title} has no points to ask about. Choose another topic.")
     cards = Card.objects.filter(owner_id=owner, athlete=athlete, key__in=wanted)
     due = cards.filter(due__lte=timezone.now()).order_by("due").first()
     rng = random.SystemRandom()

@@ -14,14 +14,14 @@ from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
-from procrastinate.contrib.django import app
 
-from config.errors import Refused
+from config.refusals import Clash, NoRoom, NotNow, Occupied, Refused, TooLarge
+from jobs.actions import enqueue, new_job, retry
 
 from .files import clips_folder, open_private
 from .models import Clip
 from .probe import probe
-from .tasks import UNDER_WAY, keep_frames, prepare
+from .tasks import PREPARE, keep_frames
 from .tools import TookTooLong
 
 CHUNK = 1024 * 1024
@@ -41,12 +41,12 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
     """
     if not name.lower().endswith(ENDINGS):
         message = f"{name} is no video file. Choose the clip your phone or camera recorded."
-        raise Refused("wrong_ending", message, 422)
+        raise Refused("wrong_ending", message)
     if size <= 0:
-        raise Refused("empty", f"{name} is empty. Choose the clip your phone or camera recorded.", 422)
+        raise Refused("empty", f"{name} is empty. Choose the clip your phone or camera recorded.")
     if size > settings.LARGEST_CLIP:
         most = settings.LARGEST_CLIP / 1024**3
-        raise Refused("too_large", f"{name} is larger than {most:g} GB. Cut it to the match and upload that.", 413)
+        raise TooLarge("too_large", f"{name} is larger than {most:g} GB. Cut it to the match and upload that.")
     sweep()
     unfinished = Clip.objects.filter(owner_id=owner.pk, state=Clip.State.UPLOADING)
     begun = unfinished.filter(name=name[:200], size=size).first()
@@ -55,12 +55,12 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
         return begun
     if unfinished.count() >= MOST_UNFINISHED:
         message = f"{MOST_UNFINISHED} uploads are unfinished already. Finish or cancel some of them first."
-        raise Refused("too_many", message, 422)
+        raise Refused("too_many", message)
     free = free_space() - promised()
     if size + SPARE > free:
         room = max(0, free - SPARE) // 1024**2
         message = f"There is no room for {name} on this machine: {room} MB are left. Delete clips you no longer need."
-        raise Refused("no_room", message, 507)
+        raise NoRoom("no_room", message)
     return Clip.objects.create(owner_id=owner.pk, name=name[:200], size=size)
 
 
@@ -95,13 +95,13 @@ def append(clip: Clip, offset: int, read: Callable[[int], bytes]) -> int:
     """
     with _alone(clip) as file:
         if file.tell() != offset:
-            raise Refused("other_offset", f"{file.tell()} bytes are here, not {offset}. Ask where to go on.", 409)
+            raise Clash("other_offset", f"{file.tell()} bytes are here, not {offset}. Ask where to go on.")
         try:
             _write(read, file, clip.size)
         except OSError as error:
             if error.errno is not None and not isinstance(error, ConnectionError | TimeoutError):
                 message = f"The clip could not be written ({error.strerror}). Free some room; then it goes on."
-                raise Refused("not_written", message, 507) from error
+                raise NoRoom("not_written", message) from error
             # A connection that broke: what came is kept, and the client asks where to go on.
         here = file.tell()
         if here == clip.size:
@@ -123,11 +123,11 @@ def _alone(clip: Clip) -> Iterator[BinaryIO]:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            raise Refused("at_work", "This clip is being uploaded from another place.", 423) from None
+            raise Occupied("at_work", "This clip is being uploaded from another place.") from None
         clip.refresh_from_db()
         if clip.state != Clip.State.UPLOADING:
             clip.beside("part").unlink(missing_ok=True)
-            raise Refused("already_there", "This clip is uploaded already.", 409)
+            raise Clash("already_there", "This clip is uploaded already.")
         yield file
 
 
@@ -147,7 +147,7 @@ def _complete(clip: Clip) -> None:
         footage = probe(partial)
     except TookTooLong:
         message = "All of the clip is here, but the machine was too busy to look into it. Try again in a minute."
-        raise Refused("busy", message, 503) from None
+        raise NotNow("busy", message) from None
     except Refused:
         discard(clip)
         raise
@@ -158,33 +158,20 @@ def _complete(clip: Clip) -> None:
     clip.width, clip.height, clip.fps = footage.width, footage.height, footage.fps
     with transaction.atomic():
         clip.save()
-        hand_over(clip)
+        prepare(clip)
     partial.unlink()
 
 
 @transaction.atomic
-def hand_over(clip: Clip) -> None:
-    """Put the preparing of a clip into the worker's queue."""
-    if clip.work in UNDER_WAY:
-        raise Refused("at_work", "The worker has this clip already.", 409)
-    if clip.state == Clip.State.FAILED:
-        clip.state = Clip.State.CONVERTING
-    clip.work, clip.progress, clip.trouble = Clip.Work.WAITING, 0, ""
-    # One clip of a coach after another: a clip that takes for ever holds up nobody else's.
-    clip.job = prepare.configure(lock=f"footage of {clip.owner_id}").defer(clip=str(clip.pk))
-    clip.save(update_fields=["state", "work", "progress", "trouble", "job"])
-
-
-def cancel(clip: Clip) -> None:
-    """Stop the worker's work on a clip; the original stays."""
-    if clip.work not in UNDER_WAY:
-        raise Refused("not_at_work", "Nothing is being done with this clip.", 409)
-    clip.work = Clip.Work.CANCELLED
-    if clip.state == Clip.State.CONVERTING:
-        clip.state = Clip.State.FAILED
-    clip.save(update_fields=["work", "state"])
-    if clip.job is not None:
-        app.job_manager.cancel_job_by_id(clip.job)
+def prepare(clip: Clip) -> None:
+    """Have a clip prepared by the worker; one that was prepared before is prepared again."""
+    if clip.job is None:
+        clip.job = new_job(clip.owner_id, PREPARE.name)
+        clip.save(update_fields=["job"])
+        enqueue(clip.job)
+    else:
+        retry(clip.job)
+    clip.refresh_from_db(fields=["state"])
 
 
 def frames_of(clip: Clip) -> list[int]:
@@ -198,6 +185,4 @@ def frames_of(clip: Clip) -> list[int]:
 
 def discard(clip: Clip) -> None:
     """Throw a clip and its files away; matches that used it keep their log."""
-    if clip.job is not None:
-        app.job_manager.cancel_job_by_id(clip.job)
     clip.delete()

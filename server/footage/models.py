@@ -9,6 +9,8 @@ from django.db import models, transaction
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 
+from jobs.actions import discard
+
 from .files import remove_files
 
 
@@ -18,16 +20,6 @@ class Clip(models.Model):
         CONVERTING = "converting", "browsers can't play it; a copy that they can is being made"
         READY = "ready"
         FAILED = "failed", "no copy could be made"
-
-    class Work(models.TextChoices):
-        """How far the background worker is with the clip."""
-
-        NONE = "none"
-        WAITING = "waiting"
-        WORKING = "working"
-        DONE = "done"
-        FAILED = "failed"
-        CANCELLED = "cancelled"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="clips")
@@ -40,10 +32,9 @@ class Clip(models.Model):
     width = models.PositiveIntegerField(null=True)
     height = models.PositiveIntegerField(null=True)
     fps = models.FloatField(null=True, help_text="frames a second, on average")
-    work = models.CharField(max_length=10, choices=Work, default=Work.NONE)
-    progress = models.FloatField(default=0, help_text="share of the work that is done")
-    trouble = models.TextField(blank=True, help_text="why the work failed")
-    job = models.BigIntegerField(null=True, help_text="the worker's job")
+    job = models.OneToOneField(
+        "jobs.Job", models.SET_NULL, null=True, related_name="clip", help_text="the preparing of the clip"
+    )
     played_as = models.CharField(
         max_length=40, blank=True, help_text="the content type of the copy that is played; empty while there is none"
     )
@@ -83,4 +74,5 @@ class Clip(models.Model):
 @receiver(post_delete, sender=Clip)
 def _gone(sender: Any, instance: Clip, **_: Any) -> None:
     """However a clip is deleted, its files go with it."""
+    discard(instance.job_id)
     transaction.on_commit(lambda: remove_files(instance.pk))

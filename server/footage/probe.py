@@ -9,10 +9,11 @@ from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
-from config.errors import Refused
+from config.refusals import Refused
+from jobs.running import NotMade
 from jurata_core.times import minutes
 
-from .tools import DEMUXERS, MEBI, MOST_PIXELS_DECODED, Limits, NotMade, TookTooLong, TooMuch, reading, run
+from .tools import DEMUXERS, MEBI, MOST_PIXELS_DECODED, Limits, TookTooLong, TooMuch, reading, run
 
 PLAYABLE = {
     "mp4": {"h264", "av1", "vp9"},
@@ -81,7 +82,7 @@ def probe(path: Path) -> Footage:
     container = found["format"].get("format_name", "")
     demuxer = DEMUXERS.get(container)
     if not streams or demuxer is None:
-        raise Refused("no_video", NO_VIDEO, 422)
+        raise Refused("no_video", NO_VIDEO)
     stream = streams[0]
     names = set(container.split(","))
     family = "mp4" if "mp4" in names else "webm" if "webm" in names else None
@@ -89,13 +90,13 @@ def probe(path: Path) -> Footage:
     plain = codec != "h264" or stream.get("pix_fmt") in PLAIN_PIXELS
     duration = _seconds(found["format"].get("duration")) or _seconds(stream.get("duration"))
     if not duration:
-        raise Refused("no_length", "This clip does not say how long it is; it may be cut off. Upload it again.", 422)
+        raise Refused("no_length", "This clip does not say how long it is; it may be cut off. Upload it again.")
     if duration * 1000 > LONGEST_MS:
         message = f"This clip says that it is longer than {minutes(LONGEST_MS)}. Cut it to the match and upload that."
-        raise Refused("too_long", message, 422)
+        raise Refused("too_long", message)
     width, height = int(stream.get("width") or 0), int(stream.get("height") or 0)
     if not 0 < width * height <= MOST_PIXELS_DECODED:
-        raise Refused("too_large_picture", f"A picture of {width} by {height} pixels can't be used here.", 422)
+        raise Refused("too_large_picture", f"A picture of {width} by {height} pixels can't be used here.")
     return Footage(
         demuxer=demuxer,
         content_type=f"video/{family}" if family else "application/octet-stream",
@@ -132,15 +133,15 @@ def _ask(path: Path) -> dict[str, Any]:
         for line in run("ffprobe", asked, path.parent, TO_PROBE):
             size += len(line)
             if size > MEBI:
-                raise Refused("no_video", DAMAGED, 422)
+                raise Refused("no_video", DAMAGED)
             lines.append(line)
     except TookTooLong:
         raise
     except NotMade:
-        raise Refused("no_video", DAMAGED, 422) from None
+        raise Refused("no_video", DAMAGED) from None
     found: dict[str, Any] = json.loads("\n".join(lines) or "{}")
     if not found.get("format"):
-        raise Refused("no_video", DAMAGED, 422)
+        raise Refused("no_video", DAMAGED)
     return found
 
 

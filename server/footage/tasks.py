@@ -1,94 +1,53 @@
-"""Work for the background worker. The queue lives in PostgreSQL; workers may run on any machine that sees it.
-
-manage.py procrastinate worker
-
-Work that was cut off is taken up again: at a stop of the worker its job goes back into the queue, and after a crash the
-job is found by the worker's heartbeat. Every task can be run again from its beginning.
-"""
+"""Preparing a clip: its frames, its pictures, and the copy of it that is played."""
 
 from __future__ import annotations
 
 import json
-import logging
-import time
 import uuid
 from collections.abc import Callable
 from contextlib import suppress
 from typing import Any
 
-from django.db import close_old_connections, transaction
-from django.db.models import QuerySet
-from procrastinate import JobContext, RetryStrategy
-from procrastinate.contrib.django import app
-from procrastinate.exceptions import JobAborted
-
-from config.errors import Refused
+from jobs.models import Job
+from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
 
 from .convert import WIDEST, WIDEST_AWAITED, Source, make_copy, make_pictures, make_proxy
 from .files import open_private, remove_files
 from .models import Clip
 from .probe import LONGEST_GAP, MOST_DECODED, MOST_PIXELS, Footage, Frames, frames_in, probe
-from .tools import NotMade, Stopped
 
-log = logging.getLogger(__name__)
-
-TELL_EVERY = 0.5
-"""Seconds between two reports of progress."""
+PARTIALS = ("proxy.part", "poster.part", "strip.part")
+LONGEST_S = 6 * 3600
+"""The longest that the preparing of a clip may take: two hours of a large picture, on a slow machine."""
 SAME_FRAME = 2
 """Milliseconds by which a frame of the copy may be off the original's."""
-MOST_TRIES = 5
-"""So often a job that was cut off is begun again: one that ends its worker each time must not go on for ever."""
-AGAIN = RetryStrategy(max_attempts=MOST_TRIES, retry_exceptions={JobAborted})
-UNDER_WAY = (Clip.Work.WAITING, Clip.Work.WORKING)
-BROKEN = "Something went wrong here that should not have. The server's log says more; ask for it again."
 
 
-@app.task(queue="footage", pass_context=True, retry=AGAIN)
-def prepare(context: JobContext, clip: str) -> None:
-    close_old_connections()  # the database may have been started again meanwhile
-    prepare_clip(clip, context.should_abort)
-
-
-def prepare_clip(clip: str, ending: Callable[[], bool] = lambda: False) -> None:
-    """Look up a clip's frames, make its pictures, and the copy that is played.
-
-    ``ending`` says whether the worker is about to end; then the work is left for the next one by JobAborted.
-    """
-    rows = Clip.objects.filter(pk=clip, work__in=UNDER_WAY)
-    if not rows.update(work=Clip.Work.WORKING, progress=0, trouble=""):
-        return  # cancelled, done already, or gone
-    found = rows.get()
-    trouble = work_on(rows, ending, lambda reporter: _prepare(found, reporter))
-    if trouble:
-        rows.filter(state=Clip.State.CONVERTING).update(state=Clip.State.FAILED)
-        rows.update(work=Clip.Work.FAILED, trouble=trouble)
-    for partial in ("proxy.part", "poster.part", "strip.part"):
-        found.beside(partial).unlink(missing_ok=True)
-    if not Clip.objects.filter(pk=clip).exists():
-        remove_files(clip)
-
-
-def work_on(rows: QuerySet[Any], ending: Callable[[], bool], work: Callable[[Reporter], None]) -> str:
-    """Do a piece of work on a row; why it failed, or "" where it did not, or was cancelled.
-
-    Raises JobAborted where the worker ends: the row waits for the next one.
-    """
+def _run(job: Job, reporter: Reporter) -> None:
+    clip = Clip.objects.filter(job=job).first()
+    if clip is None:
+        raise Stopped
     try:
-        work(Reporter(rows, ending))
-    except Stopped:
-        if ending() and rows.update(work=Clip.Work.WAITING):
-            raise JobAborted from None
-    except Refused as error:
-        return str(error.detail)
-    except (NotMade, OSError) as error:
-        return str(error)
-    except Exception:
-        log.exception("The worker failed at %s", rows.model.__name__)
-        return BROKEN
-    return ""
+        _prepare(clip, job, reporter)
+    finally:
+        for partial in PARTIALS:
+            clip.beside(partial).unlink(missing_ok=True)
+        if not Clip.objects.filter(pk=clip.pk).exists():  # it was deleted meanwhile
+            remove_files(clip.pk)
 
 
-def _prepare(clip: Clip, reporter: Reporter) -> None:
+def _queued(job: Job) -> None:
+    Clip.objects.filter(job=job, state=Clip.State.FAILED).update(state=Clip.State.CONVERTING)
+
+
+def _given_up(job: Job) -> None:
+    Clip.objects.filter(job=job, state=Clip.State.CONVERTING).update(state=Clip.State.FAILED)
+
+
+PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, queued=_queued, given_up=_given_up))
+
+
+def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:
     footage = probe(clip.path)
     clip.demuxer = footage.demuxer
     frames = keep_frames(clip, reporter.go_on)
@@ -100,15 +59,11 @@ def _prepare(clip: Clip, reporter: Reporter) -> None:
     make_pictures(source_of(clip), poster, strip, reporter.go_on)
     partial = clip.beside("proxy.part")
     played_as = _copied(clip, footage, frames, reporter)
-    with transaction.atomic():
-        row = Clip.objects.select_for_update().filter(pk=clip.pk, work=Clip.Work.WORKING).first()
-        if row is None:
-            raise Stopped
-        row.demuxer, row.played_as = clip.demuxer, played_as
-        row.state, row.work, row.progress = Clip.State.READY, Clip.Work.DONE, 1
-        for made, place in [*pictures.values(), (partial, row.copy)]:
+    with finishing(job):
+        clip.played_as, clip.state = played_as, Clip.State.READY
+        for made, place in [*pictures.values(), (partial, clip.copy)]:
             made.replace(place)
-        row.save(update_fields=["demuxer", "played_as", "state", "work", "progress"])
+        clip.save(update_fields=["demuxer", "played_as", "state"])
 
 
 def _copied(clip: Clip, footage: Footage, frames: Frames, reporter: Reporter) -> str:
@@ -163,23 +118,3 @@ def _check_times(original: Frames, copy: Frames) -> None:
     off = max((abs(t - other) for t, other in zip(original.times, copy.times, strict=False)), default=0)
     if len(original.times) != len(copy.times) or off > SAME_FRAME:
         raise NotMade(f"the copy has {len(copy.times)} frames of {len(original.times)}, up to {off} ms off")
-
-
-class Reporter:
-    """Writes progress down now and then; says to stop when none of the rows is being worked on, or the worker ends."""
-
-    def __init__(self, rows: QuerySet[Any], ending: Callable[[], bool] = lambda: False) -> None:
-        self.working = rows.filter(work=Clip.Work.WORKING)
-        self.ending = ending
-        self.reported_at = self.share = 0.0
-
-    def __call__(self, share: float) -> bool:
-        now, self.share = time.monotonic(), share
-        if now - self.reported_at < TELL_EVERY:
-            return True
-        self.reported_at = now
-        return not self.ending() and bool(self.working.update(progress=share))
-
-    def go_on(self) -> bool:
-        """Whether to go on with work that has no progress to tell."""
-        return self(self.share)

@@ -16,6 +16,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+from jobs.running import NotMade, Stopped
+
 from .files import make_private, tools_user
 
 DEMUXERS = {
@@ -46,20 +48,12 @@ class Limits:
     output: int = 0
 
 
-class NotMade(Exception):
-    """The tool could not do it; the message is its last word."""
-
-
 class TooMuch(NotMade):
     """The tool was stopped at one of its limits: the file asks for more than a clip does."""
 
 
 class TookTooLong(NotMade):
     """The tool did not finish in time; on a busy machine that may be nobody's fault."""
-
-
-class Stopped(Exception):
-    """The work was cancelled, or the clip is gone."""
 
 
 def reading(path: Path, demuxer: str = "") -> list[str]:

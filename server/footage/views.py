@@ -16,10 +16,11 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.errors import Refused
+from config.refusals import Clash, NotThere
+from jobs.serializers import JobSerializer
 from jurata_core.faults import Fault, FaultyInput
 
-from .actions import announce, append, cancel, discard, finish, frames_of, hand_over, received
+from .actions import announce, append, discard, finish, frames_of, received
 from .models import Clip
 from .ranges import served
 
@@ -29,6 +30,8 @@ PICTURES = ("poster", "strip")
 
 class ClipSerializer(serializers.ModelSerializer[Clip]):
     proxied = serializers.BooleanField(help_text="whether a copy is played in place of the file that was uploaded")
+
+    job = JobSerializer(allow_null=True)
 
     class Meta:
         model = Clip
@@ -41,9 +44,7 @@ class ClipSerializer(serializers.ModelSerializer[Clip]):
             "width",
             "height",
             "fps",
-            "work",
-            "progress",
-            "trouble",
+            "job",
             "proxied",
         ]
         read_only_fields = fields
@@ -132,24 +133,6 @@ class UploadView(APIView):
         return Response(status=204, headers={**TUS, "Upload-Offset": str(here)})
 
 
-class WorkSerializer(serializers.Serializer[Any]):
-    do = serializers.ChoiceField(["cancel", "retry"])
-
-
-class WorkView(APIView):
-    @extend_schema(operation_id="clip_work", request=WorkSerializer, responses=ClipSerializer)
-    def post(self, request: Request, clip: uuid.UUID) -> Response:
-        """Cancel what the worker does with a clip, or ask for it again."""
-        found = get_object_or_404(own_clips(request), pk=clip)
-        asked = WorkSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        if asked.validated_data["do"] == "cancel":
-            cancel(found)
-        else:
-            hand_over(found)
-        return Response(ClipSerializer(found).data)
-
-
 class PictureView(APIView):
     @extend_schema(operation_id="clip_picture", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
     def get(self, request: Request, clip: uuid.UUID, picture: str) -> HttpResponseBase:
@@ -170,8 +153,8 @@ class ContentView(APIView):
         if found.owner_id != request.user.pk:
             original = False
             if not found.proxied:  # what a phone writes into a file is for its owner alone
-                raise Refused("not_prepared", "This clip is still being prepared. Try again in a minute.", 409)
+                raise Clash("not_prepared", "This clip is still being prepared. Try again in a minute.")
         path, content_type = (found.path, found.content_type) if original else found.played
         if not path.exists():
-            raise Refused("gone", "The file of this clip is gone from the disk. Upload it again.", 404)
+            raise NotThere("gone", "The file of this clip is gone from the disk. Upload it again.")
         return served(request._request, path, content_type)

@@ -8,10 +8,10 @@ import subprocess
 from django.db import connection
 from playwright.sync_api import expect
 
-from footage.actions import hand_over
-from footage.models import Clip
+from footage.actions import prepare
 from footage.probe import frames_in, probe
-from footage.upkeep import upkeep
+from jobs.models import Job
+from jobs.tasks import upkeep
 from matches.logs import log_of
 from matches.models import Match
 from matches.parts import Part, lay_out, parts_of
@@ -212,7 +212,7 @@ class LookAgain(Journey):
     def test_work_of_a_worker_that_died_is_taken_up_again(self):
         """Its job stands as being done, and its heartbeat is a minute old."""
         clip = self.clip()
-        hand_over(clip)
+        prepare(clip)
         with connection.cursor() as cursor:
             dead = (
                 "insert into procrastinate_workers (last_heartbeat) values (now() - interval '1 minute') returning id"
@@ -221,13 +221,13 @@ class LookAgain(Journey):
             (worker,) = cursor.fetchone()
             cursor.execute(
                 "update procrastinate_jobs set status = 'doing', worker_id = %s, attempts = 1 where id = %s",
-                [worker, clip.job],
+                [worker, clip.job.queued],
             )
-        Clip.objects.filter(pk=clip.pk).update(work="working", progress=0.4)
+        Job.objects.filter(pk=clip.job_id).update(state="working", progress=0.4)
         upkeep.defer(timestamp=0)
         self.work_once()
         clip.refresh_from_db()
-        self.assertEqual((clip.work, clip.played_as), ("done", "video/webm"))
+        self.assertEqual((clip.job.state, clip.played_as), ("done", "video/webm"))
 
 
 class Parts(Journey):

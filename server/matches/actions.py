@@ -17,7 +17,7 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from config.errors import Refused
+from config.refusals import Clash, NotThere, OtherServiceDown, Refused
 from jurata_core.audit import read_calls
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
@@ -162,12 +162,12 @@ def locked(matches: QuerySet[Match], match: uuid.UUID) -> Match:
 
 def _refuse_finished(match: Match) -> None:
     if match.finished:
-        raise Refused("handed_over", "This second score was handed over and stays as it is.", 422)
+        raise Refused("handed_over", "This second score was handed over and stays as it is.")
 
 
 def _refuse_conflict(revision: int, based_on: int | None) -> None:
     if based_on is not None and revision != based_on:
-        raise Refused("conflict", "This was changed meanwhile at another place; look at both and choose.", 409)
+        raise Clash("conflict", "This was changed meanwhile at another place; look at both and choose.")
 
 
 def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> Observation:
@@ -238,23 +238,23 @@ def matches_on_table() -> list[str]:
 
 def _ask_table(path: str) -> str:
     if not settings.TABLE:
-        raise Refused("no_table", "No scoreboard table is set up here; its calls can be read from a file.", 404)
+        raise NotThere("no_table", "No scoreboard table is set up here; its calls can be read from a file.")
     try:
         with urlopen(f"{settings.TABLE.rstrip('/')}/{path}", timeout=TABLE_SECONDS) as answer:
             text: str = answer.read(TABLE_BYTES).decode("utf-8", "replace")
             return text
     except (OSError, ValueError):
         message = "The scoreboard table does not answer. Is it running? Its calls can also be read from a file."
-        raise Refused("table_away", message, 502) from None
+        raise OtherServiceDown("table_away", message) from None
 
 
 @transaction.atomic
 def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
     """Ask another user to score the match again without seeing this score; asking twice is the same as once."""
     if scorer.pk == match.owner_id:
-        raise Refused("own_match", "This is your own score. Ask somebody else for a second one.", 422)
+        raise Refused("own_match", "This is your own score. Ask somebody else for a second one.")
     if match.second_of_id is not None:
-        raise Refused("is_second", "This is a second score itself.", 422)
+        raise Refused("is_second", "This is a second score itself.")
     found = match.seconds.filter(owner_id=scorer.pk).first()
     if found is not None:
         return found
@@ -267,7 +267,7 @@ def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
 def finish_second(match: Match) -> Match:
     """Say that a second score is done; from then on its scorer may see the first."""
     if match.second_of_id is None:
-        raise Refused("not_second", "Only a second score is handed over.", 422)
+        raise Refused("not_second", "Only a second score is handed over.")
     match.finished = True
     match.save(update_fields=["finished"])
     return match

@@ -11,11 +11,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import F, Q, QuerySet
 from django.utils import timezone
-from procrastinate.contrib.django import app
 
-from config.errors import Refused
+from config.refusals import NotAllowed, NotThere, Refused
 from footage.models import Clip
-from footage.tasks import UNDER_WAY
+from jobs.actions import enqueue, new_job
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.captions import captions_of
 from jurata_core.review import OWN, Error, chains
@@ -25,7 +24,7 @@ from matches.parts import parts_of
 
 from .models import Answer, Causes, Cut, Link, Note, Remark, Tick
 from .queries import Reviewed, reviewed
-from .tasks import make_cut
+from .tasks import CUT_OUT
 
 MOST_ANSWERS, MOST_LINKS, MOST_NOTES = 200, 50, 500
 
@@ -46,7 +45,7 @@ def remark(match: Match, key: str, values: dict[str, Any]) -> None:
     faults: list[Fault] = []
     if row.own:
         if not key.startswith(f"{OWN}-"):
-            raise Refused("no_error", "There is no such error in this match any more. Reload the page.", 404)
+            raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
         if not row.title.strip():
             faults.append(Fault("title", "is missing: say in a few words what happened", "missing"))
         if row.t_ms < row.since_ms:
@@ -105,7 +104,7 @@ def keep_note(match: Match, note: Note | None, values: dict[str, Any]) -> Note:
     """A note, new or changed. It says something, in words or in marks."""
     if note is None:
         if match.notes.count() >= MOST_NOTES:
-            raise Refused("too_many", f"A match has {MOST_NOTES} notes at most.", 422)
+            raise Refused("too_many", f"A match has {MOST_NOTES} notes at most.")
         note = Note(match=match)
     for name, value in values.items():
         setattr(note, name, value)
@@ -125,7 +124,7 @@ def cut_out(match: Match, key: str, style: str) -> Cut:
     found = reviewed(match)
     error = next((one for one in found.errors if one.key == key), None)
     if error is None:
-        raise Refused("no_error", "There is no such error in this match any more. Reload the page.", 404)
+        raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
     clip, start, end, offset = _stretch(match, error)
     heading = f"{minutes(error.clock)} {error.title}"
     told = captions_of(found.seen.verdict, start + offset, end + offset, heading)
@@ -134,10 +133,10 @@ def cut_out(match: Match, key: str, style: str) -> Cut:
             before.delete()
         made = Cut.objects.create(
             match=match, key=key, clip=clip, style=style, start_ms=start, end_ms=end, captions=told,
-            work=Clip.Work.WAITING,
+            job=new_job(match.owner_id, CUT_OUT.name),
         )  # fmt: skip
-        made.job = make_cut.configure(lock=f"footage of {clip.owner_id}").defer(pk=str(made.pk))
-        made.save(update_fields=["job"])
+        assert made.job is not None
+        enqueue(made.job)
     return made
 
 
@@ -149,15 +148,7 @@ def _stretch(match: Match, error: Error) -> tuple[Clip, Millis, Millis, Millis]:
             end = min(part.clip.duration_ms or 0, error.end - part.start)
             if end > start:
                 return part.clip, start, end, part.start
-    raise Refused("no_footage", f"There is no footage of {minutes(error.clock)}.", 422)
-
-
-def cancel_cut(cut: Cut) -> None:
-    if cut.work not in UNDER_WAY:
-        raise Refused("not_at_work", "This clip is not being cut.", 409)
-    Cut.objects.filter(pk=cut.pk).update(work=Clip.Work.CANCELLED)
-    if cut.job is not None:
-        app.job_manager.cancel_job_by_id(cut.job)
+    raise Refused("no_footage", f"There is no footage of {minutes(error.clock)}.")
 
 
 def make_link(match: Match, days: int) -> tuple[Link, str]:
@@ -167,9 +158,9 @@ def make_link(match: Match, days: int) -> tuple[Link, str]:
     """
     if match.second_of_id is not None:
         message = "Only the coach whose footage this is makes links. Hand your score over, and ask for one."
-        raise Refused("not_yours", message, 403)
+        raise NotAllowed("not_yours", message)
     if match.links.filter(revoked=False, ends__gt=timezone.now()).count() >= MOST_LINKS:
-        raise Refused("too_many", f"{MOST_LINKS} links to this report hold already. Revoke some of them first.", 422)
+        raise Refused("too_many", f"{MOST_LINKS} links to this report hold already. Revoke some of them first.")
     token = secrets.token_urlsafe(24)
     link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
     return link, token
@@ -205,7 +196,7 @@ def answer(link: Link, key: str, text: str) -> Answer:
     """What somebody writes back through a link; it is shown to the coach, and to whoever has that link."""
     match = link.match
     if match.answers.count() >= MOST_ANSWERS:
-        raise Refused("too_many", "There are many answers already. Talk to your coach.", 422)
+        raise Refused("too_many", "There are many answers already. Talk to your coach.")
     if not text.strip():
         raise FaultyInput([Fault("text", "is missing: write something", "missing")])
     return Answer.objects.create(match=match, link=link, key=key, text=text.strip())

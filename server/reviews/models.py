@@ -13,6 +13,7 @@ from django.dispatch import receiver
 
 from footage.files import remove_files
 from footage.models import Clip
+from jobs.actions import discard
 from matches.models import Match
 
 
@@ -110,10 +111,9 @@ class Cut(models.Model):
     start_ms = models.PositiveIntegerField(help_text="in the clip")
     end_ms = models.PositiveIntegerField(help_text="in the clip")
     captions = models.TextField(help_text="WebVTT with times from the beginning of the cut")
-    work = models.CharField(max_length=10, choices=Clip.Work, default=Clip.Work.NONE)
-    progress = models.FloatField(default=0)
-    trouble = models.TextField(blank=True)
-    job = models.BigIntegerField(null=True)
+    job = models.OneToOneField(
+        "jobs.Job", models.SET_NULL, null=True, related_name="cut", help_text="the cutting of it"
+    )
 
     class Meta:
         ordering = ["start_ms"]
@@ -135,6 +135,7 @@ class Cut(models.Model):
 @receiver(post_delete, sender=Cut)
 def _gone(sender: Any, instance: Cut, **_: Any) -> None:
     """However a cut is deleted, its files go with it."""
+    discard(instance.job_id)
     transaction.on_commit(lambda: remove_files(instance.pk))
 
 

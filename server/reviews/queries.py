@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from django.shortcuts import get_object_or_404
 
-from config.errors import Refused
+from config.refusals import Refused
 from jurata_core.chance import LONGEST_S, Model, Rates, draw, solve_together
 from jurata_core.faults import FaultyInput
 from jurata_core.review import (
@@ -65,7 +65,7 @@ def reviewed(match: Match) -> Reviewed:
     try:
         by_rule = errors(seen)
     except FaultyInput as error:
-        raise Refused("too_long", f"This match {error.faults[0].message} observations.", 422) from None
+        raise Refused("too_long", f"This match {error.faults[0].message} observations.") from None
     found = [_worded(match, error, remarks.get(error.key)) for error in by_rule] + own
     found.sort(key=lambda error: (error.found.since, error.found.t))
     standing_ones = [error for error in found if not _dismissed(remarks.get(error.key))]
@@ -188,7 +188,7 @@ def _outlook(of: _Revisions) -> Outlook:
 def _model(seen: Seen, rates: Rates) -> Model:
     seconds = max(1, round(seen.log.duration / 1000))
     if max(seconds, seen.clock(seen.over) / 1000) > LONGEST_S:
-        raise Refused("too_long", "The chance of winning is reckoned for matches of up to an hour.", 422)
+        raise Refused("too_long", "The chance of winning is reckoned for matches of up to an hour.")
     return Model(seen.log.ruleset, seconds, rates)
 
 

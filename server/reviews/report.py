@@ -8,7 +8,7 @@ from typing import Any
 from django.template.loader import render_to_string
 
 from config.printing import pdf
-from footage.models import Clip
+from jobs.models import Job
 from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES
 from jurata_core.review import Error, done_well, regained, undone
@@ -39,7 +39,7 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     written = getattr(match, "report", None)
     well = written.well if written and written.well else with_names(match, next(iter(done_well(found.seen)), ""))
     ticked = set(match.ticks.values_list("key", flat=True))
-    cuts = {cut.key: cut for cut in match.cuts.filter(work=Clip.Work.DONE)}
+    cuts = {cut.key: cut for cut in match.cuts.filter(job__state=Job.State.DONE)}
     standing = {chain.root for chain in found.chains}
     roots = [root for root in outlook.order if root in standing][:MOST]
     mattered = [_thing(match, found, outlook, root, cuts) for root in roots]

@@ -7,7 +7,7 @@ from typing import Any
 from rest_framework import serializers
 
 from config.choices import SIDES, TALLIES
-from footage.models import Clip
+from jobs.serializers import JobSerializer
 from jurata_core.times import to_millis, to_seconds
 from matches.schema import BothField, ResultField, VerdictField
 from matches.serializers import MatchSerializer, PartSerializer
@@ -200,14 +200,10 @@ class NoteSerializer(serializers.ModelSerializer[Note]):
 class CutSerializer(serializers.ModelSerializer[Cut]):
     class Meta:
         model = Cut
-        fields = ["id", "key", "style", "work", "progress", "trouble"]
-        read_only_fields = ["id", "work", "progress", "trouble"]
+        fields = ["id", "key", "style", "job"]
+        read_only_fields = ["id"]
 
-    work = serializers.ChoiceField(Clip.Work.choices, read_only=True)
-
-
-class DoSerializer(serializers.Serializer[Any]):
-    do = serializers.ChoiceField(["cancel"])
+    job = JobSerializer(read_only=True, allow_null=True)
 
 
 class LinkSerializer(serializers.ModelSerializer[Link]):

@@ -8,7 +8,7 @@ from typing import Any
 from django.db.models import QuerySet, RestrictedError
 from rest_framework import serializers, viewsets
 
-from config.errors import Refused
+from config.refusals import Clash
 
 from .models import Athlete
 
@@ -42,4 +42,4 @@ class AthleteViewSet(viewsets.ModelViewSet[Athlete]):
             instance.delete()
         except RestrictedError:
             message = f"{instance.name} has matches here. Delete those first, or keep the athlete."
-            raise Refused("in_use", message, 409) from None
+            raise Clash("in_use", message) from None

@@ -17,7 +17,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from accounts.models import called
-from config.errors import Refused
+from config.refusals import Clash
 from jurata_core.rulesets.house import as_file, read_house_rules
 from jurata_core.rulesets.loader import merged_settings
 
@@ -119,7 +119,7 @@ class OneHouseRulesView(APIView):
         except RestrictedError as error:
             many = len(error.restricted_objects)
             used = "a match uses" if many == 1 else f"{many} matches use"
-            raise Refused("in_use", f"It stays: {used} this version.", 409) from None
+            raise Clash("in_use", f"It stays: {used} this version.") from None
         return Response(status=204)
 
 

@@ -16,6 +16,7 @@ from django.test import TestCase, override_settings
 
 from footage.models import Clip
 from footage.probe import probe
+from jobs.running import run
 
 
 def made(name: str, *arguments: str) -> bytes:
@@ -35,6 +36,16 @@ def stored(owner: User, path: Path, name: str = "phone.mp4") -> Clip:
     clip.demuxer, clip.content_type, clip.duration_ms = found.demuxer, found.content_type, found.duration_ms
     clip.width, clip.height, clip.fps = found.width, found.height, found.fps
     clip.save()
+    return clip
+
+
+def worked(clip: Clip, **more: Any) -> Clip:
+    """The clip after a run of its job, as the worker would do it."""
+    clip.refresh_from_db()
+    try:
+        run(str(clip.job_id), **more)
+    finally:
+        clip.refresh_from_db()
     return clip
 
 

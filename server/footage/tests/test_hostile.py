@@ -10,10 +10,12 @@ from unittest import mock
 from footage import probe as probing
 from footage.convert import make_pictures, make_proxy
 from footage.models import Clip
-from footage.tasks import prepare_clip, source_of
-from footage.tools import DEMUXERS, Limits, NotMade, Stopped, TookTooLong, TooMuch, reading, run
+from footage.tasks import source_of
+from footage.tools import DEMUXERS, Limits, TookTooLong, TooMuch, reading, run
+from jobs.models import Job
+from jobs.running import NotMade, Stopped
 
-from .base import ClipCase, made
+from .base import ClipCase, made, worked
 from .hostile import by_ffmpeg, hostile_files
 
 #: These are clips that say something false of themselves; whoever plays them goes by what they are.
@@ -34,7 +36,7 @@ class Hostile(ClipCase):
                     self.assertEqual(answer.status_code, 204, answer.content)
                     clip = Clip.objects.get(name="x.mp4")
                     with mock.patch("footage.convert.LEAST_S", 1), mock.patch("footage.convert.SLOWEST", 1):
-                        prepare_clip(str(clip.pk))
+                        worked(clip)
                     self.client.delete(f"/api/clips/{clip.pk}")
                 else:
                     self.assertEqual(answer.status_code, 422, answer.content)
@@ -60,9 +62,8 @@ class Hostile(ClipCase):
         clip.path.write_bytes(b"ffconcat version 1.0\nfile other.mp4\nduration 1\n")
         with self.assertRaises(NotMade):
             make_proxy(source_of(clip), clip.beside("proxy.part"), 640, lambda share: True)
-        prepare_clip(str(clip.pk))
-        clip.refresh_from_db()
-        self.assertEqual((clip.work, clip.played_as), ("failed", ""))
+        worked(clip)
+        self.assertEqual((clip.job.state, clip.played_as), ("failed", ""))
 
 
 class InLimits(ClipCase):
@@ -124,12 +125,11 @@ class InLimits(ClipCase):
         begun = time.monotonic()
 
         def cancel(*_):
-            Clip.objects.update(work="cancelled")
+            Job.objects.update(state="cancelled")
             return False
 
         with mock.patch("footage.tasks.Reporter.__call__", cancel):
-            prepare_clip(str(clip.pk))
-        clip.refresh_from_db()
-        self.assertEqual((clip.work, clip.played_as), ("cancelled", ""))
+            worked(clip)
+        self.assertEqual((clip.job.state, clip.played_as), ("cancelled", ""))
         self.assertLess(time.monotonic() - begun, 60)
         self.assertEqual(sorted(path.name for path in clip.path.parent.iterdir()), [str(clip.pk)])

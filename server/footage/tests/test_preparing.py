@@ -8,11 +8,14 @@ from procrastinate.exceptions import JobAborted
 
 from footage.models import Clip
 from footage.probe import Frames, frames_in, probe
-from footage.tasks import _seeks_well, prepare_clip
-from footage.tools import Limits, NotMade, Stopped
-from footage.upkeep import CUT_OFF, mend
+from footage.tasks import _seeks_well
+from footage.tools import Limits
+from footage.upkeep import mend
+from jobs.models import Job
+from jobs.running import NotMade, Stopped
+from jobs.tasks import CUT_OFF, give_up
 
-from .base import ClipCase, made
+from .base import ClipCase, made, worked
 
 
 class Preparing(ClipCase):
@@ -22,13 +25,11 @@ class Preparing(ClipCase):
         self.upload(name, made(name, *arguments))
         clip = Clip.objects.get(name=name)
         before = clip.state
-        prepare_clip(str(clip.pk))
-        clip.refresh_from_db()
-        return before, clip
+        return before, worked(clip)
 
     def test_a_clip_that_plays_gets_its_pictures_only(self):
         before, clip = self.prepared("a.mp4", "-c:v", "libx264", "-pix_fmt", "yuv420p")
-        self.assertEqual((before, clip.state, clip.work, clip.played_as), ("ready", "ready", "done", "video/mp4"))
+        self.assertEqual((before, clip.state, clip.job.state, clip.played_as), ("ready", "ready", "done", "video/mp4"))
         for picture in ("poster", "strip"):
             answer = self.client.get(f"/api/clips/{clip.pk}/pictures/{picture}")
             self.assertTrue(b"".join(answer).startswith(b"\xff\xd8"), picture)
@@ -46,7 +47,9 @@ class Preparing(ClipCase):
             with self.subTest(name):
                 before, clip = self.prepared(name, *arguments)
                 self.assertEqual(
-                    (before, clip.state, clip.work, clip.proxied), ("converting", "ready", "done", True), clip.trouble
+                    (before, clip.state, clip.job.state, clip.proxied),
+                    ("converting", "ready", "done", True),
+                    clip.job.trouble,
                 )
                 path, content_type = clip.played
                 self.assertTrue(probe(path).playable)
@@ -76,17 +79,16 @@ class Preparing(ClipCase):
     def test_cancelled_and_tried_again(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
         clip = Clip.objects.get()
-        act = f"/api/clips/{clip.pk}/work"
+        act = f"/api/jobs/{clip.job_id}"
         cancelled = self.client.post(act, {"do": "cancel"}, content_type="application/json").json()
-        self.assertEqual((cancelled["state"], cancelled["work"]), ("failed", "cancelled"))
-        prepare_clip(str(clip.pk))  # a worker that took the job at that moment finds it cancelled
-        self.assertEqual(Clip.objects.get().work, "cancelled")
+        self.assertEqual((cancelled["state"], Clip.objects.get().state), ("cancelled", "failed"))
+        worked(clip)  # a worker that took the job at that moment finds it cancelled
+        self.assertEqual(clip.job.state, "cancelled")
         again = self.client.post(act, {"do": "cancel"}, content_type="application/json")
         self.assertEqual(again.json()["code"], "not_at_work")
         retried = self.client.post(act, {"do": "retry"}, content_type="application/json").json()
-        self.assertEqual((retried["state"], retried["work"]), ("converting", "waiting"))
-        prepare_clip(str(clip.pk))
-        self.assertEqual(Clip.objects.get().state, "ready")
+        self.assertEqual((retried["state"], Clip.objects.get().state), ("waiting", "converting"))
+        self.assertEqual(worked(clip).state, "ready")
 
     def test_work_stops_in_the_middle_when_it_is_cancelled(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
@@ -94,54 +96,52 @@ class Preparing(ClipCase):
         went_on = []
 
         def cancelled_meanwhile(source, into, widest, progress):
-            Clip.objects.update(work="cancelled", state="failed")
+            Job.objects.update(state="cancelled")
             progress.reported_at = 0  # half a second later
             went_on.append(progress(0.5))
             raise Stopped
 
         with mock.patch("footage.tasks.make_proxy", cancelled_meanwhile):
-            prepare_clip(str(clip.pk))
-        clip.refresh_from_db()
-        self.assertEqual((went_on, clip.state, clip.work), ([False], "failed", "cancelled"))
+            worked(clip)
+        self.assertEqual((went_on, clip.played_as, clip.job.state), ([False], "", "cancelled"))
 
     def test_a_tool_that_takes_too_long_leaves_the_clip_to_be_tried_again(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
         clip = Clip.objects.get()
         with mock.patch("footage.probe.TO_LIST", Limits(1 << 30, 20, -1)):
-            prepare_clip(str(clip.pk))
-        clip.refresh_from_db()
-        self.assertEqual((clip.state, clip.work, clip.trouble), ("failed", "failed", "it did not finish in time"))
-        retried = self.client.post(f"/api/clips/{clip.pk}/work", {"do": "retry"}, content_type="application/json")
-        self.assertEqual(retried.json()["work"], "waiting")
+            worked(clip)
+        job = clip.job
+        self.assertEqual((clip.state, job.state, job.trouble), ("failed", "failed", "it did not finish in time"))
+        retried = self.client.post(f"/api/jobs/{clip.job_id}", {"do": "retry"}, content_type="application/json")
+        self.assertEqual(retried.json()["state"], "waiting")
 
     def test_work_that_the_end_of_its_worker_cuts_off_is_done_by_the_next_one(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
         clip = Clip.objects.get()
         with self.assertRaises(JobAborted):
-            prepare_clip(str(clip.pk), ending=lambda: True)
-        clip.refresh_from_db()
-        self.assertEqual((clip.state, clip.work), ("converting", "waiting"))
+            worked(clip, ending=lambda: True)
+        self.assertEqual((clip.state, clip.job.state), ("converting", "waiting"))
         for _ in range(2):  # doing it twice does no harm
-            prepare_clip(str(clip.pk))
-            clip.refresh_from_db()
-            self.assertEqual((clip.state, clip.work, clip.played_as), ("ready", "done", "video/mp4"))
+            worked(clip)
+            self.assertEqual((clip.state, clip.job.state, clip.played_as), ("ready", "done", "video/mp4"))
         names = {"", ".frames.json", ".poster.jpg", ".strip.jpg", ".proxy.mp4"}
         self.assertEqual({path.name for path in clip.path.parent.iterdir()}, {f"{clip.pk}{name}" for name in names})
 
     def test_every_minute_what_was_left_half_done_is_mended(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
         clip = Clip.objects.get()
-        mend()
-        self.assertEqual(Clip.objects.get().work, "waiting")  # its job waits as well
-        Clip.objects.update(work="working", job=clip.job + 1000)
-        mend()
+        give_up()
+        self.assertEqual(Job.objects.get().state, "waiting")  # it is in the queue
+        Job.objects.update(state="working", queued=clip.job.queued + 1000)
+        give_up()
         clip.refresh_from_db()
-        self.assertEqual((clip.state, clip.work, clip.trouble), ("failed", "failed", CUT_OFF))
+        self.assertEqual((clip.state, clip.job.state, clip.job.trouble), ("failed", "failed", CUT_OFF))
         # As it was before copies were always made and files were private.
-        Clip.objects.update(state="ready", work="done", played_as="")
+        Clip.objects.update(state="ready", played_as="")
+        Job.objects.update(state="done")
         clip.path.chmod(0o644)
         mend()
-        self.assertEqual(Clip.objects.get().work, "waiting")
+        self.assertEqual(Job.objects.get().state, "waiting")
         self.assertEqual(clip.path.stat().st_mode & 0o777, 0o600)
 
     def test_nothing_that_a_phone_wrote_into_a_file_is_served(self):
@@ -162,6 +162,9 @@ class Preparing(ClipCase):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
         clip = Clip.objects.get()
         with mock.patch("footage.tasks.make_proxy", side_effect=NotMade("moov atom not found")):
-            prepare_clip(str(clip.pk))
-        told = self.client.get(f"/api/clips/{clip.pk}").json()
-        self.assertEqual((told["state"], told["work"], told["trouble"]), ("failed", "failed", "moov atom not found"))
+            worked(clip)
+        shown = self.client.get(f"/api/clips/{clip.pk}").json()
+        self.assertEqual(
+            (shown["state"], shown["job"]["state"], shown["job"]["trouble"]),
+            ("failed", "failed", "moov atom not found"),
+        )

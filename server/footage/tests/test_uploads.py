@@ -9,11 +9,10 @@ from django.conf import settings
 from django.utils import timezone
 
 from footage.models import Clip
-from footage.tasks import prepare_clip
 from footage.tools import MEBI
 from footage.upkeep import mend
 
-from .base import ClipCase, made
+from .base import ClipCase, made, worked
 
 
 class Uploads(ClipCase):
@@ -32,7 +31,7 @@ class Uploads(ClipCase):
                 self.assertEqual((answer.status_code, answer["Upload-Offset"]), (204, str(len(data))), answer.content)
                 clip = self.client.get(f"/api/clips/{Clip.objects.get(name=name).pk}").json()
                 self.assertEqual((clip["state"], clip["width"], clip["height"], clip["fps"]), ("ready", 64, 48, 10))
-                self.assertEqual(clip["work"], "waiting")
+                self.assertEqual(clip["job"]["state"], "waiting")
                 self.assertAlmostEqual(clip["duration_ms"], 1000, delta=100)
 
     def test_what_is_no_clip_is_refused_and_leaves_nothing(self):
@@ -99,7 +98,7 @@ class Uploads(ClipCase):
                         clip.path.hardlink_to(clip.beside("part"))
                     goes_on(clip.pk)
                     clip.refresh_from_db()
-                    self.assertEqual((clip.state, clip.work), ("ready", "waiting"))
+                    self.assertEqual((clip.state, clip.job.state), ("ready", "waiting"))
                     self.assertEqual(clip.path.read_bytes(), data)
                     self.assertEqual([path.name for path in clip.path.parent.iterdir()], [str(clip.pk)])
                     self.client.delete(f"/api/clips/{clip.pk}")
@@ -118,7 +117,7 @@ class Uploads(ClipCase):
     def test_files_are_for_the_server_alone(self):
         self.upload("a.webm", made("a.webm", "-c:v", "libvpx"))
         clip = Clip.objects.get()
-        prepare_clip(str(clip.pk))
+        worked(clip)
         folder = clip.path.parent
         self.assertEqual(folder.stat().st_mode & 0o777, 0o700)
         modes = {path.name: path.stat().st_mode & 0o777 for path in folder.iterdir()}

@@ -13,17 +13,16 @@ from django.db import transaction
 from django.test import override_settings
 from PIL import Image, ImageDraw
 
-from footage.actions import hand_over
+from footage.actions import prepare
 from footage.convert import Source
 from footage.models import Clip
-from footage.tasks import prepare_clip
-from footage.tests.base import stored
+from footage.tests.base import stored, worked
+from jobs.running import run
 from matches.models import Match
 from matches.parts import Part, lay_out
 from reviews.actions import cut_out
 from reviews.cuts import cut
 from reviews.models import Cut
-from reviews.tasks import cut_clip
 
 from .base import MOUNTED, PASSED, ReviewCase
 
@@ -81,7 +80,7 @@ class Cuts(ReviewCase):
     def done(self, key, style="plain"):
         made = self.at("post", "cuts", {"key": key, "style": style})
         self.assertEqual(made.status_code, 201, made.content)
-        cut_clip(made.json()["id"])
+        run(made.json()["job"]["id"])
         return Cut.objects.get(pk=made.json()["id"])
 
     def test_begins_and_ends_within_a_frame_of_what_was_asked(self):
@@ -103,7 +102,7 @@ class Cuts(ReviewCase):
         lay_out(self.scored, [Part(self.clip(), 20_000)])
         made = self.done(PASSED)
         # The pass began at 42 and was paid at 45; the clip shows four seconds before and two after.
-        self.assertEqual((made.work, made.start_ms, made.end_ms), ("done", 18_000, 27_000))
+        self.assertEqual((made.job.state, made.start_ms, made.end_ms), ("done", 18_000, 27_000))
         shown = numbers_in(made.path)
         self.assertLessEqual(abs(shown[0] - 18 * FPS), 1)
         self.assertIn("0:45 Guard pass conceded", made.captions)
@@ -126,11 +125,12 @@ class Cuts(ReviewCase):
         lay_out(self.scored, [Part(self.clip(), 0)])
         self.assertEqual(self.at("post", "cuts", {"key": "nothing"}).json()["code"], "no_error")
         made = self.at("post", "cuts", {"key": MOUNTED}).json()
-        self.assertEqual(made["work"], "waiting")
-        self.assertEqual(self.at("post", f"cuts/{made['id']}", {"do": "cancel"}).json()["work"], "cancelled")
-        cut_clip(made["id"])
+        job = made["job"]
+        self.assertEqual(job["state"], "waiting")
+        self.assertEqual(self.call("post", f"jobs/{job['id']}", {"do": "cancel"}).json()["state"], "cancelled")
+        run(job["id"])
         self.assertFalse(Cut.objects.get(pk=made["id"]).path.exists())
-        self.assertEqual(self.at("post", f"cuts/{made['id']}", {"do": "cancel"}).status_code, 409)
+        self.assertEqual(self.call("post", f"jobs/{job['id']}", {"do": "cancel"}).status_code, 409)
 
     def test_footage_that_is_broken_is_said_and_can_be_cut_again(self):
         clip = self.clip()
@@ -138,11 +138,11 @@ class Cuts(ReviewCase):
         clip.path.unlink()
         clip.path.write_bytes(b"no video")
         made = self.done(PASSED)
-        self.assertEqual(made.work, "failed")
-        self.assertTrue(made.trouble)
+        self.assertEqual(made.job.state, "failed")
+        self.assertTrue(made.job.trouble)
         clip.path.unlink()
         clip.path.hardlink_to(self.footage)
-        self.assertEqual(self.done(PASSED).work, "done")
+        self.assertEqual(self.done(PASSED).job.state, "done")
 
     def test_whatever_is_deleted_leaves_no_file(self):
         """Over all kinds: each with a clip that is prepared, cuts of it, and an upload under way."""
@@ -160,8 +160,8 @@ class Cuts(ReviewCase):
             with self.subTest(what), transaction.atomic():
                 clip = self.clip()
                 lay_out(self.scored, [Part(clip, 0)])
-                hand_over(clip)
-                prepare_clip(str(clip.pk))
+                prepare(clip)
+                worked(clip)
                 made = self.done(PASSED)
                 begun = Clip.objects.create(owner=self.coach, name="b.mp4", size=10)
                 begun.beside("part").write_bytes(b"12345")

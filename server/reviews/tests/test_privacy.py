@@ -7,6 +7,7 @@ import uuid
 from django.urls import URLPattern, URLResolver, get_resolver
 
 from footage.models import Clip
+from jobs.models import Job
 from matches.models import Match
 from matches.tests.base import LOG, CoachCase
 from reviews.models import Cut, Link, Note
@@ -36,7 +37,7 @@ class Privacy(CoachCase):
             "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
             "clips/<uuid:clip>": [("get", {}), ("delete", {})],
             "clips/<uuid:clip>/upload": [("head", {}), ("patch", {})],
-            "clips/<uuid:clip>/work": [("post", {"do": "cancel"})],
+            "jobs/<uuid:job>": [("get", None), ("post", {"do": "cancel"})],
             "clips/<uuid:clip>/frames": [("get", {})],
             "clips/<uuid:clip>/content": [("get", {})],
             "clips/<uuid:clip>/pictures/<str:picture>": [("get", {})],
@@ -63,7 +64,7 @@ class Privacy(CoachCase):
             "matches/<uuid:match>/notes": [("get", {}), ("post", {"t": 1, "text": "x"})],
             "matches/<uuid:match>/notes/<int:note>": [("put", {"t": 1, "text": "x"}), ("delete", {})],
             "matches/<uuid:match>/cuts": [("get", {}), ("post", {"key": "k"})],
-            "matches/<uuid:match>/cuts/<uuid:cut>": [("post", {"do": "cancel"}), ("delete", {})],
+            "matches/<uuid:match>/cuts/<uuid:cut>": [("delete", {})],
             "matches/<uuid:match>/cuts/<uuid:cut>/<str:part>": [("get", {})],
             "matches/<uuid:match>/letter": [("get", {}), ("put", {"greeting": "x", "well": ""})],
             "matches/<uuid:match>/report": [("get", {})],
@@ -93,6 +94,7 @@ class Privacy(CoachCase):
             "table": "get",
             "causes": "put",
         }
+        job = Job.objects.create(owner=self.coach, kind="cut a clip", state="done")
         values = {
             "<int:pk>": self.athlete.pk,
             "<uuid:clip>": clip.pk,
@@ -101,7 +103,8 @@ class Privacy(CoachCase):
             "<str:key>": "k",
             "<uuid:second>": uuid.uuid4(),
             "<int:note>": Note.objects.create(match=match, t_ms=1, text="mine").pk,
-            "<uuid:cut>": Cut.objects.create(match=match, key="k", clip=clip, start_ms=0, end_ms=1, work="done").pk,
+            "<uuid:cut>": Cut.objects.create(match=match, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
+            "<uuid:job>": job.pk,
             "<uuid:link>": Link.objects.create(match=match, digest="d", ends=match.created).pk,
             "<str:part>": "captions",
             "<str:form>": "csv",

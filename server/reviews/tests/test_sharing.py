@@ -11,6 +11,7 @@ from django.utils import timezone
 from pypdf import PdfReader
 
 from footage.models import Clip
+from jobs.models import Job
 from matches.models import Match
 from reviews.models import Answer, Cut, Link, Tick
 
@@ -166,14 +167,22 @@ class Links(Shared):
         other = Match.objects.get(pk=self.set_up(log=LOG).json()["id"])
         clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
         cuts = [
-            Cut.objects.create(match=match, key=PASSED, clip=clip, start_ms=0, end_ms=9, captions="WEBVTT", work=work)
-            for match, work in ((other, "done"), (self.scored, "working"))
+            Cut.objects.create(
+                match=match,
+                key=PASSED,
+                clip=clip,
+                start_ms=0,
+                end_ms=9,
+                captions="WEBVTT",
+                job=Job.objects.create(owner=self.coach, kind="cut a clip", state=state),
+            )
+            for match, state in ((other, "done"), (self.scored, "working"))
         ]
         for cut in cuts:  # of another match, and not made yet
             for part in ("content", "captions", "elsewhere"):
                 self.assertEqual(self.shared(token, f"/cuts/{cut.pk}/{part}").status_code, 404)
         cuts[1].path.write_bytes(b"a clip")
-        Cut.objects.filter(pk=cuts[1].pk).update(work="done")
+        Job.objects.filter(pk=cuts[1].job_id).update(state="done")
         self.assertEqual(b"".join(self.shared(token, f"/cuts/{cuts[1].pk}/content").streaming_content), b"a clip")
         self.at("delete", f"cuts/{cuts[1].pk}")
         self.assertFalse(cuts[1].path.exists())

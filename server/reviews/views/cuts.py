@@ -12,19 +12,17 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from footage.models import Clip
 from footage.ranges import served
+from jobs.models import Job
 from matches.models import Match
 from matches.queries import own_match
 
 from ..actions import (
-    cancel_cut,
     cut_out,
 )
 from ..models import Cut
 from ..serializers import (
     CutSerializer,
-    DoSerializer,
 )
 
 
@@ -44,16 +42,6 @@ class CutsView(APIView):
 
 
 class CutView(APIView):
-    @extend_schema(operation_id="cut_work", request=DoSerializer, responses=CutSerializer)
-    def post(self, request: Request, match: uuid.UUID, cut: uuid.UUID) -> Response:
-        """Cancel the cutting of a clip."""
-        row = get_object_or_404(own_match(request.user.pk, match).cuts, pk=cut)
-        asked = DoSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        cancel_cut(row)
-        row.refresh_from_db()
-        return Response(CutSerializer(row).data)
-
     @extend_schema(operation_id="delete_cut", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID, cut: uuid.UUID) -> Response:
         get_object_or_404(own_match(request.user.pk, match).cuts, pk=cut).delete()
@@ -62,7 +50,7 @@ class CutView(APIView):
 
 def cut_content(request: Request, match: Match, cut: uuid.UUID, part: str) -> HttpResponseBase:
     """The ``content`` of a cut, or its ``captions``."""
-    row = get_object_or_404(match.cuts, pk=cut, work=Clip.Work.DONE)
+    row = get_object_or_404(match.cuts, pk=cut, job__state=Job.State.DONE)
     if part == "captions":
         return HttpResponse(row.captions, "text/vtt; charset=utf-8")
     if part != "content" or not row.path.exists():

@@ -19,6 +19,7 @@ export type Match = Schemas["Match"];
 export type MatchRow = Schemas["MatchRow"];
 export type NewMatch = Schemas["NewMatchRequest"];
 export type Clip = Schemas["Clip"];
+export type Job = Schemas["Job"];
 export type Part = Schemas["Part"];
 export type Athlete = Schemas["Athlete"];
 export type Outlook = Schemas["Outlook"];

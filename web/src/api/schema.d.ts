@@ -151,23 +151,6 @@ export interface paths {
         patch: operations["upload_clip"];
         trace?: never;
     };
-    "/api/clips/{clip}/work": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Cancel what the worker does with a clip, or ask for it again. */
-        post: operations["clip_work"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/division": {
         parameters: {
             query?: never;
@@ -340,6 +323,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job"];
+        put?: never;
+        /** @description Cancel a job, or ask for it again. */
+        post: operations["do_with_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/legality": {
         parameters: {
             query?: never;
@@ -466,8 +466,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Cancel the cutting of a clip. */
-        post: operations["cut_work"];
+        post?: never;
         delete: operations["delete_cut"];
         options?: never;
         head?: never;
@@ -1210,7 +1209,7 @@ export interface components {
             readonly name: string;
             /** @description bytes */
             readonly size: number;
-            readonly state: components["schemas"]["StateEnum"];
+            readonly state: components["schemas"]["ClipStateEnum"];
             readonly duration_ms: number | null;
             readonly width: number | null;
             readonly height: number | null;
@@ -1219,17 +1218,18 @@ export interface components {
              * @description frames a second, on average
              */
             readonly fps: number | null;
-            readonly work: components["schemas"]["WorkEnum"];
-            /**
-             * Format: double
-             * @description share of the work that is done
-             */
-            readonly progress: number;
-            /** @description why the work failed */
-            readonly trouble: string;
+            job: components["schemas"]["Job"] | null;
             /** @description whether a copy is played in place of the file that was uploaded */
             proxied: boolean;
         };
+        /**
+         * @description * `uploading` - Uploading
+         *     * `converting` - browsers can't play it; a copy that they can is being made
+         *     * `ready` - Ready
+         *     * `failed` - no copy could be made
+         * @enum {string}
+         */
+        ClipStateEnum: "uploading" | "converting" | "ready" | "failed";
         Column: {
             ruleset: string;
             title: string;
@@ -1250,10 +1250,7 @@ export interface components {
             /** @description of its error */
             key: string;
             style?: components["schemas"]["StyleEnum"];
-            readonly work: components["schemas"]["WorkEnum"];
-            /** Format: double */
-            readonly progress: number;
-            readonly trouble: string;
+            readonly job: components["schemas"]["Job"] | null;
         };
         CutRequest: {
             /** @description of its error */
@@ -1314,11 +1311,12 @@ export interface components {
         };
         /**
          * @description * `cancel` - cancel
+         *     * `retry` - retry
          * @enum {string}
          */
-        DoDoEnum: "cancel";
+        DoEnum: "cancel" | "retry";
         DoRequest: {
-            do: components["schemas"]["DoDoEnum"];
+            do: components["schemas"]["DoEnum"];
         };
         DrillToDo: {
             key: string;
@@ -1416,6 +1414,27 @@ export interface components {
             /** @description whether it was asked before */
             again: boolean;
         };
+        Job: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly state: components["schemas"]["JobStateEnum"];
+            /**
+             * Format: double
+             * @description the share of it that is done
+             */
+            readonly progress: number;
+            /** @description why it failed */
+            readonly trouble: string;
+        };
+        /**
+         * @description * `waiting` - Waiting
+         *     * `working` - Working
+         *     * `done` - Done
+         *     * `failed` - Failed
+         *     * `cancelled` - Cancelled
+         * @enum {string}
+         */
+        JobStateEnum: "waiting" | "working" | "done" | "failed" | "cancelled";
         Led: {
             /** Format: double */
             clock: number;
@@ -1993,14 +2012,6 @@ export interface components {
             due: number;
         };
         /**
-         * @description * `uploading` - Uploading
-         *     * `converting` - browsers can't play it; a copy that they can is being made
-         *     * `ready` - Ready
-         *     * `failed` - no copy could be made
-         * @enum {string}
-         */
-        StateEnum: "uploading" | "converting" | "ready" | "failed";
-        /**
          * @description * `legal` - legal
          *     * `illegal` - illegal
          *     * `stop` - stop
@@ -2137,25 +2148,6 @@ export interface components {
             stands: string;
             ways: components["schemas"]["Way"][];
             turns: string | null;
-        };
-        /**
-         * @description * `cancel` - cancel
-         *     * `retry` - retry
-         * @enum {string}
-         */
-        WorkDoEnum: "cancel" | "retry";
-        /**
-         * @description * `none` - None
-         *     * `waiting` - Waiting
-         *     * `working` - Working
-         *     * `done` - Done
-         *     * `failed` - Failed
-         *     * `cancelled` - Cancelled
-         * @enum {string}
-         */
-        WorkEnum: "none" | "waiting" | "working" | "done" | "failed" | "cancelled";
-        WorkRequest: {
-            do: components["schemas"]["WorkDoEnum"];
         };
         Tally: {
             points: number;
@@ -3027,40 +3019,6 @@ export interface operations {
             };
         };
     };
-    clip_work: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                clip: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WorkRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Clip"];
-                };
-            };
-            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Error"];
-                };
-            };
-        };
-    };
     division: {
         parameters: {
             query: {
@@ -3610,6 +3568,70 @@ export interface operations {
             };
         };
     };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    do_with_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     legality: {
         parameters: {
             query: {
@@ -3992,41 +4014,6 @@ export interface operations {
         };
         responses: {
             201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Cut"];
-                };
-            };
-            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Error"];
-                };
-            };
-        };
-    };
-    cut_work: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                cut: string;
-                match: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DoRequest"];
-            };
-        };
-        responses: {
-            200: {
                 headers: {
                     [name: string]: unknown;
                 };

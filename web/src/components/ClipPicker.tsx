@@ -1,24 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Progress } from "radix-ui";
+import { useQuery } from "@tanstack/react-query";
 import { useId } from "react";
-import { api, type Clip, ok } from "../api/client";
+import { api, type Clip, type Job, ok } from "../api/client";
+import { Bar, JobWork, underWay } from "./JobWork";
 import { Problem } from "./Problem";
 import { clock, lengthOf } from "./words";
 import { useUpload } from "./upload";
 
 const LOOK_EVERY_MS = 1000;
 
-/** Whether the worker still has the clip. */
-export function atWork(clip: Clip): boolean {
-  return clip.work === "waiting" || clip.work === "working";
-}
-
 /** Choose one of the coach's clips, or upload one. */
 export function ClipPicker({ clip, choose, dark = false }: { clip: string | null; choose: (clip: Clip | null) => void; dark?: boolean }) {
   const clips = useQuery({
     queryKey: ["clips"],
     queryFn: () => ok(api.GET("/api/clips")),
-    refetchInterval: (query) => (query.state.data?.some(atWork) ? LOOK_EVERY_MS : false),
+    refetchInterval: (query) => (query.state.data?.some((one) => underWay(one.job)) ? LOOK_EVERY_MS : false),
   });
   const { upload, send, cancel } = useUpload(choose);
   const input = useId();
@@ -79,7 +74,7 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
         </label>
       )}
       {clips.data
-        ?.filter((one) => one.id === clip || atWork(one) || one.work === "failed")
+        ?.filter((one) => one.id === clip || underWay(one.job) || one.job?.state === "failed")
         .map((one) => (
           <ClipWork key={one.id} clip={one} dark={dark} />
         ))}
@@ -89,53 +84,27 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
 
 /** What the worker does with a clip: how far it is, with cancel and another try. */
 export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean }) {
-  const queries = useQueryClient();
-  const act = useMutation({
-    mutationFn: (what: "cancel" | "retry") =>
-      ok(api.POST("/api/clips/{clip}/work", { params: { path: { clip: clip.id } }, body: { do: what } })),
-    onSettled: () =>
-      Promise.all([queries.invalidateQueries({ queryKey: ["clips"] }), queries.invalidateQueries({ queryKey: ["clip", clip.id] })]),
-  });
-  if (clip.work === "none" || clip.work === "done") return null;
-  const usable = clip.state === "ready" ? " It plays meanwhile, only slower to seek." : "";
+  const { job, name } = clip;
+  if (!job || job.state === "done") return null;
   return (
     <div className="flex flex-wrap items-center gap-3" data-testid="clip-work">
-      {atWork(clip) ? (
-        <>
-          <Bar share={clip.progress} name={`Preparing ${clip.name}`} dark={dark} />
-          <span>
-            {clip.work === "waiting"
-              ? `${clip.name} waits for the worker.`
-              : `Preparing ${clip.name}: ${Math.floor(clip.progress * 100)} %.`}
-            {usable}
-          </span>
-          <button type="button" className="quiet" onClick={() => act.mutate("cancel")}>
-            Cancel
-          </button>
-        </>
-      ) : (
-        <>
-          <span>
-            {clip.name} {clip.work === "cancelled" ? "was not prepared: cancelled." : `could not be prepared: ${clip.trouble}.`}
-          </span>
-          <button type="button" className="quiet" onClick={() => act.mutate("retry")}>
-            Try again
-          </button>
-        </>
-      )}
-      <Problem error={act.error} dark={dark} />
+      <JobWork job={job} doing={`Preparing ${name}`} said={standing(clip, job)} shown={[["clips"], ["clip", clip.id]]} dark={dark} />
     </div>
   );
 }
 
-function Bar({ share, name, dark }: { share: number; name: string; dark: boolean }) {
-  return (
-    <Progress.Root
-      value={Math.round(share * 100)}
-      aria-label={name}
-      className={`h-2.5 min-w-40 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}
-    >
-      <Progress.Indicator className="h-full bg-amber" style={{ width: `${share * 100}%` }} />
-    </Progress.Root>
-  );
+function standing({ name, state }: Clip, job: Job): string {
+  const usable = state === "ready" ? " It plays meanwhile, only slower to seek." : "";
+  switch (job.state) {
+    case "waiting":
+      return `${name} waits for the worker.${usable}`;
+    case "working":
+      return `Preparing ${name}: ${Math.floor(job.progress * 100)} %.${usable}`;
+    case "cancelled":
+      return `${name} was not prepared: cancelled.`;
+    case "failed":
+      return `${name} could not be prepared: ${job.trouble}.`;
+    case "done":
+      return "";
+  }
 }

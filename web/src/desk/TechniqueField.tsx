@@ -1,6 +1,6 @@
-import { type ReactNode, useId, useMemo, useState } from "react";
-import { flushSync } from "react-dom";
+import { type ReactNode, useMemo } from "react";
 import type { Technique } from "../api/client";
+import { Combobox } from "../components/Combobox";
 import { plain, searcher } from "../components/search";
 
 const SHOWN = 4;
@@ -110,15 +110,10 @@ export function GripField({ value, set, recent, label }: { value: string; set: (
   );
 }
 
-interface Named {
-  id: string;
-  name: string;
-}
-
-/** A name that is typed or taken from a short list: Enter takes the one that is lit. */
-function NameField<T extends Named>({
+/** A name that is typed or taken from a short list, in the form of an observation. */
+function NameField<T extends { id: string; name: string }>({
   label,
-  list: title,
+  list,
   value,
   set,
   taken,
@@ -138,65 +133,34 @@ function NameField<T extends Named>({
   mark?: (one: T) => string | false;
   children?: ReactNode;
 }) {
-  const [lit, setLit] = useState(0);
-  const list = useId();
-  const choose = (one: T) => {
-    set(one.id);
-    setLit(0);
-  };
-  const one = options[lit];
-  const why = one && say?.(one);
   return (
     <div className="relative flex min-w-0 flex-1 flex-col gap-1">
-      <label className="flex items-center gap-2">
-        <span className="text-fog">{label}</span>
-        <input
-          className="desk-field w-64"
-          required
-          autoFocus
-          role="combobox"
-          aria-expanded={!taken && options.length > 0}
-          aria-controls={list}
-          aria-activedescendant={!taken && one ? `${list}-${lit}` : undefined}
-          aria-autocomplete="list"
-          autoComplete="off"
-          spellCheck={false}
-          value={value}
-          onChange={(event) => {
-            set(event.target.value);
-            setLit(0);
-          }}
-          onKeyDown={(event) => {
-            if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-              event.preventDefault();
-              setLit((now) => Math.max(0, Math.min(options.length - 1, now + (event.key === "ArrowDown" ? 1 : -1))));
-            }
-            if (event.key === "Enter" && !taken && one) {
-              // One Enter takes the lit name and logs it: the form is sent with the name in place.
-              flushSync(() => choose(one));
-            }
-          }}
-        />
-      </label>
-      {!taken && why && <p className="text-[15px] leading-snug">{why}</p>}
-      {!taken && (
-        // The keyboard stays in the field; the list is walked with the arrows, or clicked.
-        <div id={list} role="listbox" aria-label={title} className="flex flex-wrap gap-1">
-          {options.map((option, index) => (
-            <div
-              key={option.id}
-              id={`${list}-${index}`}
-              role="option"
-              aria-selected={index === lit}
-              onClick={() => choose(option)}
-              className={`flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${index === lit ? "border-bone bg-rail" : "border-seam"}`}
-            >
-              <span className="font-semibold">{option.name}</span>
-              {mark?.(option) && <span className="bg-bone px-1 text-[14px] text-night">{mark(option)}</span>}
-            </div>
-          ))}
-        </div>
-      )}
+      <Combobox
+        label={<span className="text-fog">{label}</span>}
+        labelClass="flex items-center gap-2"
+        list={list}
+        value={value}
+        type={set}
+        options={options}
+        take={(one) => set(one.id)}
+        open={!taken}
+        enter="sends"
+        input={{ className: "desk-field w-64", required: true, autoFocus: true }}
+        listClass="flex flex-wrap gap-1"
+        optionClass={(lit) =>
+          `flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${lit ? "border-bone bg-rail" : "border-seam"}`
+        }
+        between={(one) => {
+          const why = !taken && one && say?.(one);
+          return why ? <p className="text-[15px] leading-snug">{why}</p> : null;
+        }}
+        option={(one) => (
+          <>
+            <span className="font-semibold">{one.name}</span>
+            {mark?.(one) && <span className="bg-bone px-1 text-[14px] text-night">{mark(one)}</span>}
+          </>
+        )}
+      />
       {children}
     </div>
   );

@@ -44,7 +44,7 @@ export function Transport({
           setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
         }}
       >
-        {clip?.work === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
+        {clip?.job?.state === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
         <Ticks exchanges={verdict.exchanges} end={end} />
         {loop && (
           <span

@@ -2,7 +2,7 @@ import { useQueries } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { api, type Clip, ok, type Part } from "../api/client";
 import { lengthOf } from "../components/words";
-import { atWork } from "../components/ClipPicker";
+import { underWay } from "../components/JobWork";
 import { type Playhead, type Stretch, usePlayhead } from "./playhead";
 
 const CLIP_EVERY_MS = 1000;
@@ -26,7 +26,7 @@ export function useParts(parts: Part[], playhead: Playhead): Clip | null {
       initialData: clip,
       staleTime: Infinity,
       refetchInterval: (query: { state: { data: Clip | undefined } }) =>
-        query.state.data && atWork(query.state.data) ? CLIP_EVERY_MS : (false as const),
+        underWay(query.state.data?.job) ? CLIP_EVERY_MS : (false as const),
     })),
   });
   const frames = useQueries({

@@ -69,7 +69,7 @@ function Reviewed({ review }: { review: Review }) {
     staleTime: 0,
   });
   const report = useQuery({
-    queryKey: ["report", match.id, cuts.filter((cut) => cut.work === "done").length],
+    queryKey: ["report", match.id, cuts.filter((cut) => cut.job?.state === "done").length],
     queryFn: () => ok(api.GET("/api/matches/{match}/report", { params: { path: { match: match.id } } })),
     enabled: part === "send",
     staleTime: 0,

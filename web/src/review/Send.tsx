@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Progress } from "radix-ui";
 import { useState } from "react";
-import { api, type Cut, ok, type Report, type Review, type ShareLink } from "../api/client";
+import { api, type Cut, type Job, ok, type Report, type Review, type ShareLink } from "../api/client";
+import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
 
@@ -140,25 +140,15 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
   const queries = useQueryClient();
   const { match } = review;
   const [style, setStyle] = useState<NonNullable<Cut["style"]>>("captions");
-  const again = () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ["cuts", match.id] }),
-      queries.invalidateQueries({ queryKey: ["report", match.id] }),
-    ]);
+  const shownBy = [
+    ["cuts", match.id],
+    ["report", match.id],
+  ];
+  const again = () => Promise.all(shownBy.map((queryKey) => queries.invalidateQueries({ queryKey })));
   const cut = useMutation({
     mutationFn: (keys: string[]) =>
       Promise.all(
         keys.map((key) => ok(api.POST("/api/matches/{match}/cuts", { params: { path: { match: match.id } }, body: { key, style } }))),
-      ),
-    onSettled: again,
-  });
-  const cancel = useMutation({
-    mutationFn: (one: string) =>
-      ok(
-        api.POST("/api/matches/{match}/cuts/{cut}", {
-          params: { path: { match: match.id, cut: one } },
-          body: { do: "cancel" },
-        }),
       ),
     onSettled: again,
   });
@@ -195,26 +185,15 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
       <ul>
         {shown.map((error) => {
           const one = cuts.find((made) => made.key === error.key);
-          const busy = one?.work === "waiting" || one?.work === "working";
+          const busy = underWay(one?.job);
           return (
             <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 border-t border-rule py-2">
               <span>{clock(error.since_clock)}</span>
               <span className="min-w-0 flex-1">{error.title}</span>
-              {busy && (
-                <>
-                  <Progress.Root
-                    value={Math.round(one.progress * 100)}
-                    aria-label={`Cutting: ${error.title}`}
-                    className="h-2.5 w-32 overflow-hidden bg-rule"
-                  >
-                    <Progress.Indicator className="h-full bg-amber" style={{ width: `${one.progress * 100}%` }} />
-                  </Progress.Root>
-                  <button type="button" className="quiet" onClick={() => cancel.mutate(one.id)}>
-                    Cancel
-                  </button>
-                </>
+              {one?.job && one.job.state !== "done" && (
+                <JobWork job={one.job} doing={`Cutting: ${error.title}`} said={cutting(one.job)} shown={shownBy} again={null} />
               )}
-              {one?.work === "done" && (
+              {one?.job?.state === "done" && (
                 <a
                   className="quiet"
                   href={`/api/matches/${match.id}/cuts/${one.id}/content`}
@@ -222,9 +201,6 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
                 >
                   Save, {STYLES[one.style ?? "plain"]}
                 </a>
-              )}
-              {one && (one.work === "failed" || one.work === "cancelled") && (
-                <span className="text-alarm">{one.work === "failed" ? `not cut: ${one.trouble}` : "cancelled"}</span>
               )}
               {!busy && (
                 <button type="button" className="quiet" onClick={() => cut.mutate([error.key])}>
@@ -236,9 +212,14 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
         })}
       </ul>
       {shown.length === 0 && <p className="text-slate">Nothing is in the report yet. Accept errors to put them there.</p>}
-      <Problem error={cut.error ?? cancel.error} />
+      <Problem error={cut.error} />
     </section>
   );
+}
+
+function cutting(job: Job) {
+  if (job.state === "failed") return <span className="text-alarm">not cut: {job.trouble}</span>;
+  return job.state === "cancelled" ? <span className="text-alarm">cancelled</span> : null;
 }
 
 function Links({ id, minor }: { id: string; minor: boolean }) {

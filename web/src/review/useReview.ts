@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { underWay } from "../components/JobWork";
 import { api, ok, type Remark, type Review, type ReviewError } from "../api/client";
 
 const LOOK_EVERY_MS = 1000;
@@ -70,7 +71,7 @@ export function useCuts(id: string) {
   return useQuery({
     queryKey: ["cuts", id],
     queryFn: () => ok(api.GET("/api/matches/{match}/cuts", { params: { path: { match: id } } })),
-    refetchInterval: (query) => (query.state.data?.some((cut) => cut.work === "waiting" || cut.work === "working") ? LOOK_EVERY_MS : false),
+    refetchInterval: (query) => (query.state.data?.some((cut) => underWay(cut.job)) ? LOOK_EVERY_MS : false),
   });
 }
 

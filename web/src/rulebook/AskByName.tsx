@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useId, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { api, type Entry, ok, type TechniquePage } from "../api/client";
+import { Combobox } from "../components/Combobox";
 import { plain, searcher } from "../components/search";
 import { BELTS } from "../components/division";
 import type { Asked } from "../components/asked";
@@ -11,53 +12,38 @@ const SHOWN = 5;
 /** One field for any name: the answer for this division in a line, why, and where else it is legal. */
 export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked: Asked; danger: string }) {
   const [text, setText] = useState("");
-  const [lit, setLit] = useState(0);
-  const list = useId();
   const search = useMemo(() => searcher(entries), [entries]);
+  const typed = plain(text) !== "";
   const found = useMemo(() => (plain(text) ? search(text, SHOWN) : []), [search, text]);
-  const one = found[Math.min(lit, found.length - 1)];
   return (
     <section aria-label="Ask by name" className="border-t-4 border-amber-deep bg-sheet px-5 py-4">
-      <label className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <span className="font-serif text-xl font-semibold">Is it legal?</span>
-        <input
-          className="field max-w-md flex-1 text-lg!"
-          placeholder="any name: rnc, knee reap, jumping armlock…"
-          role="combobox"
-          aria-expanded={found.length > 0}
-          aria-controls={list}
-          aria-autocomplete="list"
-          aria-activedescendant={one ? `${list}-${found.indexOf(one)}` : undefined}
-          autoComplete="off"
-          spellCheck={false}
-          value={text}
-          onChange={(event) => {
-            setText(event.target.value);
-            setLit(0);
-          }}
-          onKeyDown={(event) => {
-            if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
-            event.preventDefault();
-            setLit((now) => Math.max(0, Math.min(found.length - 1, now + (event.key === "ArrowDown" ? 1 : -1))));
-          }}
-        />
-      </label>
-      <div id={list} role="listbox" aria-label="Techniques of that name" className="mt-2 flex flex-wrap gap-2">
-        {found.map((row, index) => (
-          <div
-            key={row.id}
-            id={`${list}-${index}`}
-            role="option"
-            aria-selected={row === one}
-            onClick={() => setLit(index)}
-            className={`flex cursor-pointer items-center gap-2 border-b-[3px] px-1 ${row === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}
-          >
+      <Combobox
+        label={<span className="font-serif text-xl font-semibold">Is it legal?</span>}
+        labelClass="flex flex-wrap items-baseline gap-x-4 gap-y-1"
+        list="Techniques of that name"
+        value={text}
+        type={setText}
+        options={found}
+        take={() => undefined}
+        enter="nothing"
+        input={{ className: "field max-w-md flex-1 text-lg!", placeholder: "any name: rnc, knee reap, jumping armlock…" }}
+        listClass="mt-2 flex flex-wrap gap-2"
+        optionClass={(lit) =>
+          `flex cursor-pointer items-center gap-2 border-b-[3px] px-1 ${lit ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`
+        }
+        option={(row) => (
+          <>
             {row.name} <span className="text-[14px] font-normal text-slate">{STATUS_WORDS[row.status]}</span>
-          </div>
-        ))}
-      </div>
-      {plain(text) !== "" && !one && <p className="mt-2 text-slate">Nothing is called so. Ask the event before you rely on it.</p>}
-      {one && <Answer key={one.id} entry={one} asked={asked} danger={danger} />}
+          </>
+        )}
+        below={(one) =>
+          one ? (
+            <Answer key={one.id} entry={one} asked={asked} danger={danger} />
+          ) : (
+            typed && <p className="mt-2 text-slate">Nothing is called so. Ask the event before you rely on it.</p>
+          )
+        }
+      />
     </section>
   );
 }

@@ -1,10 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useId, useMemo, useState } from "react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, type ReactNode, useState } from "react";
 import { api, ApiError, ok, type Ruleset } from "../api/client";
 import { Problem } from "../components/Problem";
-import { plain, searcher } from "../components/search";
 import { BELTS } from "../components/division";
 import { changesOf, FIELDS, POINTS, type SettingField, type Settings } from "./settings";
+import { Techniques } from "./Techniques";
 import { TryOn } from "./TryOn";
 
 export interface Draft {
@@ -270,66 +270,6 @@ function AlsoLegal({
           </select>
         </label>
       </div>
-    </div>
-  );
-}
-
-/** Techniques out of the catalogue, found by any name. */
-function Techniques({ label, names, set }: { label: string; names: string[]; set: (names: string[]) => void }) {
-  const catalogue = useQuery({
-    queryKey: ["techniques", "catalogue"],
-    queryFn: () => ok(api.GET("/api/techniques", { params: { query: { age: 25, belt: "black", attire: "nogi" } } })),
-    staleTime: Infinity,
-  });
-  const [text, setText] = useState("");
-  const list = useId();
-  const search = useMemo(() => searcher(catalogue.data ?? []), [catalogue.data]);
-  const found = plain(text) ? search(text, 4).filter((one) => !names.includes(one.id)) : [];
-  const add = (id: string) => {
-    set([...names, id]);
-    setText("");
-  };
-  return (
-    <div>
-      <label className="block">
-        <span className="mb-0.5 block font-semibold">{label}</span>
-        <input
-          className="field"
-          placeholder="add a technique by any name"
-          role="combobox"
-          aria-expanded={found.length > 0}
-          aria-controls={list}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key !== "Enter" || !text) return;
-            event.preventDefault();
-            if (found[0]) add(found[0].id);
-          }}
-        />
-      </label>
-      <div id={list} role="listbox" aria-label={`${label}: found`} className="flex flex-wrap gap-3">
-        {found.map((one, index) => (
-          <div key={one.id} role="option" aria-selected={index === 0} className="cursor-pointer underline" onClick={() => add(one.id)}>
-            {one.name}
-          </div>
-        ))}
-      </div>
-      <ul className="flex flex-wrap gap-x-4">
-        {names.map((name) => (
-          <li key={name}>
-            {catalogue.data?.find((one) => one.id === name)?.name ?? name}{" "}
-            <button
-              type="button"
-              className="quiet text-[15px] whitespace-nowrap"
-              aria-label={`Take away ${name}`}
-              onClick={() => set(names.filter((one) => one !== name))}
-            >
-              take away
-            </button>
-          </li>
-        ))}
-      </ul>
     </div>
   );
 }

@@ -1,0 +1,58 @@
+"""What can be done with a job: ask for it, cancel it, ask for it again."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.db import transaction
+from procrastinate.contrib.django import app
+
+from config.refusals import Clash
+
+from .models import UNDER_WAY, Job
+from .running import KINDS
+from .tasks import run_job
+
+
+def new_job(owner: int, kind: str) -> Job:
+    """A new job; :func:`enqueue` follows in the same transaction, once what it is for is stored with it."""
+    return Job.objects.create(owner_id=owner, kind=KINDS[kind].name)
+
+
+@transaction.atomic
+def enqueue(job: Job) -> None:
+    """Put a job into the worker's queue."""
+    job.state, job.progress, job.trouble = Job.State.WAITING, 0, ""
+    # One job of a user after another: what takes for ever holds up nobody else's.
+    job.queued = run_job.configure(lock=f"jobs of {job.owner_id}").defer(job=str(job.pk))
+    job.save(update_fields=["state", "progress", "trouble", "queued"])
+    KINDS[job.kind].queued(job)
+
+
+def retry(job: Job) -> None:
+    """Put a job that has ended into the queue again."""
+    if job.under_way:
+        raise Clash("at_work", "This is being done already.")
+    enqueue(job)
+
+
+def cancel(job: Job) -> None:
+    """Stop a job."""
+    if not Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(state=Job.State.CANCELLED):
+        raise Clash("not_at_work", "Nothing is being done here any more.")
+    job.state = Job.State.CANCELLED
+    KINDS[job.kind].given_up(job)
+    _out_of_the_queue(job)
+
+
+def discard(pk: uuid.UUID | None) -> None:
+    """Throw a job away, with what it was for."""
+    job = None if pk is None else Job.objects.filter(pk=pk).first()
+    if job is not None:
+        _out_of_the_queue(job)
+        job.delete()
+
+
+def _out_of_the_queue(job: Job) -> None:
+    if job.queued is not None:
+        app.job_manager.cancel_job_by_id(job.queued)

@@ -1,0 +1,134 @@
+"""Running a job: what each kind does, how it reports, and what becomes of it when it can't go on."""
+
+from __future__ import annotations
+
+import logging
+import time
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from django.db import transaction
+from django.db.models import F
+from django.utils import timezone
+from procrastinate.exceptions import JobAborted
+
+from config.refusals import Refused
+from jurata_core.faults import JurataError
+
+from .models import UNDER_WAY, Job
+
+log = logging.getLogger(__name__)
+
+REPORT_EVERY_S = 0.5
+BROKEN = "Something went wrong here that should not have. The server's log says more; ask for it again."
+
+
+class Stopped(JurataError):
+    """The work was cancelled, what it was for is gone, or the worker ends."""
+
+
+class NotMade(JurataError):
+    """The work can't be done, for the reason given."""
+
+
+def _nothing(job: Job) -> None:
+    pass
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of work. ``run`` can be called again from the beginning at any time.
+
+    ``queued`` is called when a job is put into the queue, and ``given_up`` when it was cancelled or has failed.
+    """
+
+    name: str
+    run: Callable[[Job, Reporter], None]
+    longest_s: int
+    """After so many seconds a run is stopped and the job has failed."""
+    queued: Callable[[Job], None] = _nothing
+    given_up: Callable[[Job], None] = _nothing
+
+
+KINDS: dict[str, Kind] = {}
+
+
+def register(kind: Kind) -> Kind:
+    """Make a kind of work known to the worker."""
+    KINDS[kind.name] = kind
+    return kind
+
+
+class Reporter:
+    """Writes progress and the heartbeat down now and then, and says whether to go on."""
+
+    def __init__(self, job: Job, longest_s: int, ending: Callable[[], bool] = lambda: False) -> None:
+        self._working = Job.objects.filter(pk=job.pk, state=Job.State.WORKING)
+        self._until = time.monotonic() + longest_s
+        self.ending = ending
+        self.reported_at = self.share = 0.0
+
+    @property
+    def too_long(self) -> bool:
+        return time.monotonic() > self._until
+
+    def __call__(self, share: float) -> bool:
+        """Report a share of the work; False where it was cancelled, the worker ends, or it takes too long."""
+        now, self.share = time.monotonic(), share
+        if now - self.reported_at < REPORT_EVERY_S:
+            return True
+        self.reported_at = now
+        if self.ending() or self.too_long:
+            return False
+        return bool(self._working.update(progress=share, heard=timezone.now()))
+
+    def go_on(self) -> bool:
+        """Whether to go on with work that has no progress to report."""
+        return self(self.share)
+
+
+@contextmanager
+def finishing(job: Job) -> Iterator[None]:
+    """Put in place what was made and say that it is done, both or neither. Raises Stopped where it was cancelled."""
+    with transaction.atomic():
+        if not Job.objects.select_for_update().filter(pk=job.pk, state=Job.State.WORKING).exists():
+            raise Stopped
+        yield
+        Job.objects.filter(pk=job.pk).update(state=Job.State.DONE, progress=1)
+
+
+def run(pk: str, ending: Callable[[], bool] = lambda: False) -> None:
+    """Do a job. What was cancelled, is done, or is gone, is left alone.
+
+    ``ending`` says whether the worker is about to end: then the job waits for the next one. Raises JobAborted.
+    """
+    now = timezone.now()
+    rows = Job.objects.filter(pk=pk, state__in=UNDER_WAY)
+    begin = {"state": Job.State.WORKING, "progress": 0, "trouble": "", "begun": now, "heard": now}
+    if not rows.update(**begin, tries=F("tries") + 1):
+        return
+    job = rows.get()
+    kind = KINDS[job.kind]
+    reporter = Reporter(job, kind.longest_s, ending)
+    trouble = _trouble(kind, job, reporter)
+    if trouble is None and ending() and rows.update(state=Job.State.WAITING):
+        raise JobAborted
+    if trouble is None and reporter.too_long:
+        trouble = f"it took longer than {kind.longest_s // 60} minutes"
+    if trouble and rows.update(state=Job.State.FAILED, trouble=trouble):
+        kind.given_up(job)
+
+
+def _trouble(kind: Kind, job: Job, reporter: Reporter) -> str | None:
+    """Why a run failed; None where it was stopped, and "" where it came to its end."""
+    try:
+        kind.run(job, reporter)
+    except Stopped:
+        return None
+    except (Refused, NotMade, OSError) as error:
+        return str(error)
+    except Exception:
+        log.exception("job %s (%s, try %d) of user %s failed", job.pk, job.kind, job.tries, job.owner_id)
+        return BROKEN
+    return ""
