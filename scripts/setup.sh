@@ -48,8 +48,8 @@ python_packages() {
   echo "$want" >"$ROOT/.venv/ready"
 }
 
-# The front end's build needs Node 20.19 or newer; where the machine has none, one comes as a Python wheel.
-node_is_new() { node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' 2>/dev/null; }
+# The front end's build needs Node 22.12 or newer; where the machine has none, one comes as a Python wheel.
+node_is_new() { node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 22 || (a === 22 && b >= 12) ? 0 : 1)' 2>/dev/null; }
 node_runtime() {
   node_is_new && command -v npm >/dev/null && return
   say "Installing Node"
@@ -59,7 +59,7 @@ node_runtime() {
   ln -sf "$node/bin/node" "$ROOT/.tools/bin/node"
   printf '#!/bin/sh\nexec "%s/bin/node" "%s/lib/node_modules/npm/bin/npm-cli.js" "$@"\n' "$node" "$node" >"$ROOT/.tools/bin/npm"
   chmod +x "$ROOT/.tools/bin/npm"
-  node_is_new || fail "No Node 20.19 or newer could be set up."
+  node_is_new || fail "No Node 22.12 or newer could be set up."
 }
 
 node_packages() {

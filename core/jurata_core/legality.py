@@ -1,6 +1,6 @@
 """Whether a technique is legal in a division under a ruleset, and why.
 
-The table of the contract is a list of steps: each grade of ``legal_from`` names
+The table of the rules is a list of steps: each grade of ``legal_from`` names
 the first column of :attr:`Division.column` in which a technique is legal.
 """
 

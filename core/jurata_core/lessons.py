@@ -70,8 +70,13 @@ def seen_in(lesson: Mapping[str, int]) -> Seen:
 
 def moves_in(lesson: Mapping[str, int]) -> dict[Move, int]:
     """The moves of a lesson, from which paces are learned."""
-    moves = (key.split("|")[1:] + [n] for key, n in lesson.items() if key.startswith("move|"))
-    return {(str(role), str(to), int(lasted)): int(n) for role, to, lasted, n in moves}
+    found: dict[Move, int] = {}
+    for key, n in lesson.items():
+        what, *parts = key.split("|")
+        if what == "move":
+            role, to, lasted = parts
+            found[role, to, int(lasted)] = n
+    return found
 
 
 def _key(*parts: object) -> str:

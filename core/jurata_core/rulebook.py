@@ -15,7 +15,7 @@ from .times import Millis, minutes
 
 Attire = Literal["gi", "nogi"]
 EDGES = (4, 13, 16, 18)
-"""The ages at which the legality table changes, by the contract; a ruleset may add one of its own."""
+"""The ages at which the legality table changes; a ruleset may add one of its own."""
 DEFERENCE = (
     "The event's own rulebook, its referees and its medical staff decide. Ask before the event where this differs from "
     "what they say."

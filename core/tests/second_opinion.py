@@ -1,4 +1,4 @@
-"""A second opinion on holding: the contract's rules said again, naively, on a grid of 100 ms.
+"""A second opinion on holding: the rules of docs/scoring.md said again, naively, on a grid of 100 ms.
 
 It shares no code with the adjudication. The match is walked tick by tick; every
 claim keeps a tally of ticks held, and everything is looked at again at each tick.

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Iterable
 from typing import Any
 
 import django_filters
@@ -35,8 +36,14 @@ def own_match(owner: Any, match: uuid.UUID) -> Match:
 
 def listed(owner: Any) -> QuerySet[Match]:
     """The matches of a coach with all that a list shows of each, the latest first."""
-    rows = own_matches(owner).select_related("athlete", "clip", "summary")
-    return rows.annotate(second_scores=Count("seconds")).order_by("-date", "-created", "pk")
+    rows = own_matches(owner).select_related("athlete", "summary").defer("summary__lesson", "summary__errors")
+    return rows.order_by("-date", "-created", "pk")
+
+
+def second_scores(matches: Iterable[Match]) -> dict[uuid.UUID, int]:
+    """How many second scores some matches have; those without any are left out."""
+    seconds = Match.objects.filter(second_of__in=[match.pk for match in matches]).values_list("second_of")
+    return dict(seconds.annotate(many=Count("pk")).order_by())
 
 
 def _athletes(request: Request) -> QuerySet[Athlete]:

@@ -220,6 +220,7 @@ def outlook_json(match: Match) -> dict[str, Any]:
         "swings": {key: _swing(swing) for key, swing in outlook.swings.items()},
         "order": outlook.order,
         "windows": [window.as_json() for window in seen_all.windows],
+        "closings": [one.as_json() for one in seen_all.closings],
         "lets": [let.as_json() for let in seen_all.lets],
     }
 

@@ -151,6 +151,16 @@ class LetSerializer(serializers.Serializer[Any]):
     because = serializers.CharField()
 
 
+class ClosingSerializer(serializers.Serializer[Any]):
+    """A way that became too late while it was still needed; times of the match clock."""
+
+    said = serializers.CharField()
+    closes = serializers.FloatField()
+
+    def get_fields(self) -> dict[str, serializers.Field[Any, Any, Any, Any]]:
+        return {"from": serializers.FloatField(), **super().get_fields()}
+
+
 class ProspectsSerializer(serializers.Serializer[Any]):
     """The chance of winning, an estimate from so many matches, and what was still winnable."""
 
@@ -160,6 +170,7 @@ class ProspectsSerializer(serializers.Serializer[Any]):
     swings = serializers.DictField(child=SwingSerializer())
     order = serializers.ListField(child=serializers.CharField(), help_text="roots, the most telling first")
     windows = WindowSerializer(many=True)
+    closings = ClosingSerializer(many=True)
     lets = LetSerializer(many=True)
 
 

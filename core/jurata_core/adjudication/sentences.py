@@ -10,6 +10,7 @@ from string import Formatter
 from typing import Any
 
 from ..times import minutes, span
+from ..vocabulary import phrases
 from .reasons import LossHow, Reason, Recount
 
 WHO = {"a": "the athlete", "b": "the opponent", None: "nobody"}
@@ -23,40 +24,9 @@ def named(text: str, athlete: str, opponent: str) -> str:
     return _WHO.sub(lambda found: names[found.group(1)], text)
 
 
-CLAIMS = {
-    "takedown": "takedown",
-    "double_pull_top": "top from the double pull",
-    "sweep": "sweep",
-    "guard_pass": "guard pass",
-    "knee_on_belly": "knee on belly",
-    "mount": "mount",
-    "back": "back control",
-    "submission": "submission",
-    "reversal": "reversal",
-}
-
-PLACES = {
-    "standing": "standing",
-    "double_pull": "both seated",
-    "scramble": "a scramble",
-    "guard": "the guard",
-    "turtle": "the turtle",
-    "side": "side control",
-    "knee_on_belly": "knee on belly",
-    "mount": "the mount",
-    "back": "the back with both hooks",
-    "back_one_hook": "the back with one hook",
-    "entangled": "tied-up legs",
-}
-
-FOULS = {
-    "stalling": "stalling",
-    "fleeing": "fleeing",
-    "grip": "an illegal grip",
-    "conduct": "conduct",
-    "severe": "a severe foul",
-    "double_pull": "staying seated together too long",
-}
+CLAIMS = {**phrases("claims"), "submission": "submission", "reversal": "reversal"}
+PLACES = phrases("positions")
+FOULS = {**phrases("fouls"), "double_pull": "staying seated together too long"}
 
 ENDINGS: Mapping[LossHow, str] = {
     "position": "then it was {place:place}",

@@ -18,7 +18,7 @@ from .cost import Swing, swings
 from .errors import Error
 from .seen import Seen
 
-MOST_WAYS = 3
+MOST_WAYS, MOST_CLOSINGS = 3, 4
 INTO: Millis = 1_000
 """How long after a claim was reached it is asked whether to let go of it."""
 LAST_MINUTES: Millis = 120_000
@@ -67,6 +67,18 @@ class Let:
 
 
 @dataclass(frozen=True, slots=True)
+class Closing:
+    """A way that became too late while the side still needed it, from when it was open; times of the match clock."""
+
+    said: str
+    since: Millis
+    closes: Millis
+
+    def as_json(self) -> dict[str, Any]:
+        return {"said": self.said, "from": to_seconds(self.since), "closes": to_seconds(self.closes)}
+
+
+@dataclass(frozen=True, slots=True)
 class Prospects:
     moments: tuple[Moment, ...]
     """One for each second of the match clock."""
@@ -74,6 +86,7 @@ class Prospects:
     swings: tuple[Swing | None, ...]
     """Of each error."""
     windows: tuple[Window, ...]
+    closings: tuple[Closing, ...]
     lets: tuple[Let, ...]
 
 
@@ -89,7 +102,9 @@ def prospects(seen: Seen, errors: Sequence[Error], model: Model, paces: Paces) -
         model, chances_of(moments, model, seen), swings(seen, errors, model), letting_go(model, held, seen.side)
     )
     found = tuple(Let(one.t, one.clock, let) for one, let in zip(held, lets, strict=True) if let is not None)
-    return Prospects(tuple(moments), tuple(chances), tuple(swung), tuple(windows(seen, paces)), found)
+    cut = windows(seen, paces)
+    over = seen.clock(seen.over)
+    return Prospects(tuple(moments), tuple(chances), tuple(swung), tuple(cut), tuple(closings(cut, over)), found)
 
 
 def chances_of(moments: Sequence[Moment], model: Model, seen: Seen) -> Asking[list[Chance]]:
@@ -120,6 +135,23 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
             stands += f"; points open at {minutes(opening)}"
         found.append(Window(t, moment.clock, until, stands, reached[:MOST_WAYS], _turns(seen, moment, paces)))
     return found
+
+
+def closings(cut: Sequence[Window], over: Millis) -> list[Closing]:
+    """The last few ways that closed before the match was over; to hold on is none of them."""
+    found: dict[str, Closing] = {}
+    for window in cut:
+        for way in window.ways:
+            if way.steps and way.closes < over and _needed(way, cut):
+                since = found[way.said].since if way.said in found else window.clock
+                found[way.said] = Closing(way.said, since, way.closes)
+    return sorted(found.values(), key=lambda one: one.closes)[-MOST_CLOSINGS:]
+
+
+def _needed(way: Way, cut: Sequence[Window]) -> bool:
+    """Whether the side still needed a way when it closed."""
+    then = (window for window in cut if window.clock <= way.closes <= window.until)
+    return any(other.said == way.said for window in then for other in window.ways)
 
 
 def _turns(seen: Seen, moment: Moment, paces: Paces) -> str | None:

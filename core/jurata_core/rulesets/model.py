@@ -1,4 +1,4 @@
-"""A ruleset: the settings of the contract, each with the check that guards it.
+"""A ruleset: the settings of docs/scoring.md, each with the check that guards it.
 
 To add a setting: one field here, its value in ``full-points.json``, and the
 rule that reads it.
@@ -67,7 +67,7 @@ _duration = number(0, 86_400)
 
 @dataclass(frozen=True)
 class Ruleset:
-    """How one event scores. Settings are named as in the contract; times in seconds."""
+    """How one event scores. Settings are named as in files; times in seconds."""
 
     id: str = _setting(named)
     title: str = _setting(text)

@@ -30,7 +30,7 @@ from ..actions import (
 from ..logs import log_of
 from ..models import Match
 from ..parts import Part, lay_out
-from ..queries import MatchFilter, listed, own_match, own_matches
+from ..queries import MatchFilter, listed, own_match, own_matches, second_scores
 from ..serializers import (
     DeskSerializer,
     MatchRowSerializer,
@@ -66,9 +66,9 @@ class MatchesView(ListAPIView[Match]):
         page = cast(list[Any], super().paginate_queryset(queryset))
         for summary in store(match for match in page if not hasattr(match, "summary")):
             summary.match.summary = summary
-        pictured = with_posters(match.clip_id for match in page)
+        pictured, scored_again = with_posters(match.clip_id for match in page), second_scores(page)
         for match in page:
-            match.poster = match.clip_id in pictured
+            match.poster, match.second_scores = match.clip_id in pictured, scored_again.get(match.pk, 0)
         return page
 
     @extend_schema(operation_id="set_up_match", request=NewMatchSerializer, responses={201: MatchSerializer})

@@ -1230,6 +1230,14 @@ export interface components {
          * @enum {string}
          */
         ClipStateEnum: "uploading" | "converting" | "ready" | "failed";
+        /** @description A way that became too late while it was still needed; times of the match clock. */
+        Closing: {
+            /** Format: double */
+            from: number;
+            said: string;
+            /** Format: double */
+            closes: number;
+        };
         Column: {
             ruleset: string;
             title: string;
@@ -1829,6 +1837,7 @@ export interface components {
             /** @description roots, the most telling first */
             order: string[];
             windows: components["schemas"]["Window"][];
+            closings: components["schemas"]["Closing"][];
             lets: components["schemas"]["Let"][];
         };
         Questions: {

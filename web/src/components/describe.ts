@@ -1,13 +1,5 @@
 import type { Observation, Side } from "../api/client";
-import { claimWords, DOUBT_WORDS, POSITION_WORDS } from "./words";
-
-const FOUL_WORDS = {
-  stalling: "Stalling",
-  fleeing: "Fleeing",
-  grip: "Illegal grip",
-  conduct: "Conduct",
-  severe: "Severe foul",
-};
+import { claimWords, DOUBT_WORDS, FOUL_WORDS, POSITION_WORDS } from "./words";
 
 function counted(one: { points?: number; advantages?: number; penalties?: number }): string {
   const parts: string[] = [];

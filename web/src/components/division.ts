@@ -1,3 +1,4 @@
 import type { Athlete } from "../api/client";
+import words from "../api/words.json";
 
-export const BELTS: Athlete["belt"][] = ["white", "grey", "yellow", "orange", "green", "blue", "purple", "brown", "black"];
+export const BELTS = words.belts as Athlete["belt"][];

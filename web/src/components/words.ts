@@ -1,4 +1,5 @@
 import type { PositionName, Side, Tally } from "../api/client";
+import words from "../api/words.json";
 
 /** m:ss of a clock in seconds. */
 export function clock(seconds: number): string {
@@ -17,41 +18,19 @@ export function held(seconds: number): string {
   return `${(Math.floor(seconds * 10 + 1e-6) / 10).toFixed(1)} s`;
 }
 
-export const POSITION_WORDS: Record<PositionName, string> = {
-  standing: "Standing",
-  guard: "Guard",
-  turtle: "Turtle",
-  side: "Side control",
-  knee_on_belly: "Knee on belly",
-  mount: "Mount",
-  back_one_hook: "Back, one hook",
-  back: "Back, both hooks",
-  entangled: "Legs tied up",
-  double_pull: "Both seated",
-  scramble: "Scramble",
-};
+const labels = <Code extends string>(of: Record<Code, { label: string }>) =>
+  Object.fromEntries(Object.entries<{ label: string }>(of).map(([code, { label }]) => [code, label])) as Record<Code, string>;
 
-export const CLAIM_LABELS: Record<string, string> = {
-  takedown: "Takedown",
-  double_pull_top: "Top after double pull",
-  sweep: "Sweep",
-  guard_pass: "Guard pass",
-  knee_on_belly: "Knee on belly",
-  mount: "Mount",
-  back: "Back control",
-};
+export const POSITION_WORDS: Record<PositionName, string> = labels(words.positions);
+export const CLAIM_LABELS: Record<string, string> = labels(words.claims);
+export const FOUL_WORDS = labels(words.fouls);
 
 export function claimWords(claim: string): string {
   return CLAIM_LABELS[claim] ?? claim;
 }
 
 /** Why a scorer was not sure of what was seen. */
-export const DOUBT_WORDS = {
-  blocked: "view blocked",
-  out_of_frame: "out of frame",
-  too_far: "too far away",
-  cut: "clip cut there",
-} as const;
+export const DOUBT_WORDS = words.doubts;
 
 /** A sentence of the verdict with the names of the two in it. */
 export function named(text: string, { athlete_name, opponent }: { athlete_name: string; opponent: string }): string {

@@ -1,5 +1,6 @@
 import { type ReactNode, useMemo } from "react";
 import type { Technique } from "../api/client";
+import words from "../api/words.json";
 import { Combobox } from "../components/Combobox";
 import { plain, searcher } from "../components/search";
 
@@ -69,29 +70,7 @@ export function TechniqueField({
   );
 }
 
-/** Common practice, no source. */
-const GRIPS = [
-  "collar",
-  "collar and sleeve",
-  "cross collar",
-  "same-side collar",
-  "double sleeve",
-  "double collar",
-  "sleeve",
-  "belt",
-  "lapel round the leg",
-  "trousers at the knee",
-  "underhook",
-  "double underhooks",
-  "overhook",
-  "body lock",
-  "two on one",
-  "wrist",
-  "collar tie",
-  "front headlock",
-  "kimura grip",
-  "ankle",
-];
+const GRIPS = words.grips;
 
 /** A grip by its name; any other words will do as well. */
 export function GripField({ value, set, recent, label }: { value: string; set: (value: string) => void; recent: string[]; label: string }) {

@@ -1,4 +1,5 @@
 import type { Observation, Side } from "../api/client";
+import words from "../api/words.json";
 import { CLAIM_LABELS } from "../components/words";
 
 /** A submission let go so shortly before the end of the match is what ended it. */
@@ -105,13 +106,7 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
           name: "foul",
           label: "Foul",
           type: "choice",
-          options: [
-            ["stalling", "stalling"],
-            ["fleeing", "fleeing"],
-            ["grip", "illegal grip"],
-            ["conduct", "conduct"],
-            ["severe", "severe"],
-          ],
+          options: Object.entries(words.fouls).map(([foul, { short }]) => [foul, short]),
         },
         ...(values.foul === "fleeing"
           ? [
@@ -184,17 +179,7 @@ export function placeOf(observations: Observation[], t: number, side: Side): str
 }
 
 /** What comes off next from a place, as a rule. */
-const NEXT: Record<string, string> = {
-  standing: "takedown",
-  "guard bottom": "sweep",
-  "guard top": "guard_pass",
-  "entangled bottom": "sweep",
-  "turtle top": "back",
-  "side top": "mount",
-  "knee_on_belly top": "mount",
-  "mount top": "back",
-  "back_one_hook top": "back",
-};
+const NEXT: Record<string, string | undefined> = words.next;
 
 /** What a form begins with, for one who is at a place. */
 export function startOf(kind: Observation["kind"], side: Side, place = ""): Values {

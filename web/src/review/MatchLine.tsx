@@ -27,7 +27,7 @@ export function MatchLine({
   const { verdict, match } = review;
   const box = useRef<HTMLDivElement>(null);
   const errors = review.found.filter((error) => error.standing !== "dismissed");
-  const lanes = prospects ? lanesOf(prospects, verdict.exchanges.at(-1)?.clock_end ?? 0) : [];
+  const lanes = prospects?.closings ?? [];
   const extra = (_: Exchange, index: number) => {
     const here = errors.filter((error) => exchangeAt(verdict, error.since) === index);
     return (
@@ -108,29 +108,7 @@ function Arcs({ box, errors, stamp }: { box: RefObject<HTMLDivElement | null>; e
   );
 }
 
-interface Lane {
-  said: string;
-  from: number;
-  closes: number;
-}
-
-const MOST_LANES = 4;
-
-/** Ways that closed within the match: from where they were first open to where it became too late. */
-function lanesOf(prospects: Prospects, end: number): Lane[] {
-  const lanes = new Map<string, Lane>();
-  for (const window of prospects.windows) {
-    for (const way of window.ways) {
-      // One that closed while the side still needed it.
-      const needed = prospects.windows.some(
-        (later) => later.clock <= way.closes && later.until >= way.closes && later.ways.some((one) => one.said === way.said),
-      );
-      if (needed && way.closes < end && !way.said.includes("hold on"))
-        lanes.set(way.said, { said: way.said, from: lanes.get(way.said)?.from ?? window.clock, closes: way.closes });
-    }
-  }
-  return [...lanes.values()].sort((one, other) => one.closes - other.closes).slice(-MOST_LANES);
-}
+type Lane = Prospects["closings"][number];
 
 /** How far apart the words of two lanes are at least. */
 const LABEL_PX = 58;
