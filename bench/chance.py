@@ -53,8 +53,8 @@ def speed() -> None:
         moments = timeline(verdict)
         solve(model, [moment.question(model) for moment in moments])
         took.append(time.process_time() - begun)
-    told = f"{statistics.median(took):.2f} s median, {min(took):.2f} s at best, of one core"
-    print(f"{len(log.observations)} observations, {len(moments)} seconds of clock, {len(model.spots)} spots: {told}")
+    said = f"{statistics.median(took):.2f} s median, {min(took):.2f} s at best, of one core"
+    print(f"{len(log.observations)} observations, {len(moments)} seconds of clock, {len(model.spots)} spots: {said}")
 
 
 def against_play() -> None:
@@ -74,8 +74,8 @@ def against_play() -> None:
         error = max(float(given.std()), 1e-3) / MATCHES**0.5
         off.append((float(given.mean()) - chance.win) / error)
     beyond = sum(abs(one) > 3 for one in off)
-    told = f"largest {max(map(abs, off)):.2f} standard errors, mean {statistics.mean(off):+.2f}, beyond three: {beyond}"
-    print(f"{STATES} states, {MATCHES:,} simulated matches each: {told}")
+    said = f"largest {max(map(abs, off)):.2f} standard errors, mean {statistics.mean(off):+.2f}, beyond three: {beyond}"
+    print(f"{STATES} states, {MATCHES:,} simulated matches each: {said}")
 
 
 def calibration() -> None:

@@ -119,7 +119,7 @@ class Processors:
         return share
 
 
-def told(name: str, times: list[float], processors: Processors) -> None:
+def report(name: str, times: list[float], processors: Processors) -> None:
     times = sorted(times)
     p95 = times[min(len(times) - 1, int(len(times) * 0.95))]
     lost = f"{processors.taken_since():.0%} of the processors' time lost to other machines"
@@ -141,14 +141,14 @@ def measure(page: Page, match: str, end: float) -> None:
     for number in range(ROUNDS):
         page.keyboard.press("ArrowRight")
         page.wait_for_function("count => window.frames_shown.length > count", arg=number, polling=LOOK_MS)
-    told("frame step to its frame painted", page.evaluate("window.frames_shown"), processors)
+    report("frame step to its frame painted", page.evaluate("window.frames_shown"), processors)
     page.evaluate("window.frames_shown = []")
     spine = page.get_by_test_id("spine")
     for number in range(20):
         rows = spine.locator("ol > li > div > button")
         rows.nth(number % min(12, rows.count())).click()
         page.wait_for_timeout(350)
-    told("click on an exchange to its frame painted", page.evaluate("window.frames_shown"), processors)
+    report("click on an exchange to its frame painted", page.evaluate("window.frames_shown"), processors)
     for where, jumps, key in (
         ("near the beginning", 200, "ArrowUp"),
         ("near the end", round(end / 5) - 1, "ArrowDown"),
@@ -163,7 +163,7 @@ def measure(page: Page, match: str, end: float) -> None:
             page.wait_for_function("count => window.times.length > count", arg=number, polling=LOOK_MS)
             page.keyboard.press("ArrowRight")
             page.wait_for_timeout(120)
-        told(f"key press to verdict painted, {where}", page.evaluate("window.times"), processors)
+        report(f"key press to verdict painted, {where}", page.evaluate("window.times"), processors)
     page.evaluate("window.long_tasks = []")
     page.keyboard.press("Space")
     time.sleep(8)

@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from bench.desk import ADDRESS, Processors, signed_in, told
+from bench.desk import ADDRESS, Processors, report, signed_in
 
 NAMES = (
     "gilotine",
@@ -45,7 +45,7 @@ def main() -> None:
                 page.wait_for_timeout(60)
             field.fill("")
             page.wait_for_timeout(60)
-        told("letter to answer painted", page.evaluate("window.times"), processors)
+        report("letter to answer painted", page.evaluate("window.times"), processors)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,13 @@ export default defineConfig(({ mode }) => ({
   base: "/static/",
   // The compiler remembers what a component drew: a key then draws only what it changes. Tests see the code as written.
   plugins: [react(), ...(mode === "test" ? [] : [babel({ presets: [reactCompilerPreset()] })]), tailwindcss()],
-  build: { manifest: true, outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900, rolldownOptions: { checks: { pluginTimings: false } } },
+  build: {
+    manifest: true,
+    outDir: "dist",
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: { checks: { pluginTimings: false } },
+  },
   test: {
     environment: "jsdom",
     include: ["src/**/*.test.{ts,tsx}"],

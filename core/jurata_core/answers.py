@@ -87,7 +87,7 @@ def review_of(raw: Any) -> Answer:
     if max(seconds, seen.clock(seen.over) / 1000) <= LONGEST_S:
         model = Model(log.ruleset, seconds, prior())
         (swung,) = solve_together(model, swings(seen, found, model))
-    told = [
+    rows = [
         {
             **error.as_json(),
             "otherwise": otherwise_json(seen, undone(seen, [error])),
@@ -96,7 +96,7 @@ def review_of(raw: Any) -> Answer:
         }
         for error, swing in zip(found, swung, strict=True)
     ]
-    return {"errors": told, "well": done_well(seen)}
+    return {"errors": rows, "well": done_well(seen)}
 
 
 def export(raw: Any, form: str) -> str:

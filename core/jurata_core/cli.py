@@ -152,8 +152,8 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="jurata", description="Scores match logs and looks up what is legal.")
     commands = parser.add_subparsers(dest="command", required=True)
 
-    def command(name: str, told: str, run: Callable[[argparse.Namespace], Answer | None]) -> argparse.ArgumentParser:
-        added = commands.add_parser(name, help=told)
+    def command(name: str, about: str, run: Callable[[argparse.Namespace], Answer | None]) -> argparse.ArgumentParser:
+        added = commands.add_parser(name, help=about)
         added.set_defaults(run=run)
         return added
 

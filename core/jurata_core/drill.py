@@ -1,6 +1,6 @@
 """The drill: questions on the rules made from the data, each answered by the core itself.
 
-An item is made anew from its key and a seed: the same two always give the same item.
+An item is made from its key and a seed: the same two always give the same item.
 A key names what is practised (a technique's legality, a claim and what happens to it),
 so that what was answered wrong comes back with other numbers.
 """
@@ -89,7 +89,7 @@ def _doubtful(ruleset: Ruleset) -> list[str]:
 
 
 def make(key: str, seed: int, division: Division, ruleset: Ruleset) -> Item:
-    """The item of a key and a seed. Raises KeyError for a key that is none under this ruleset."""
+    """The item of a key and a seed. Raises KeyError for a key that this ruleset does not have."""
     topic = next((topic for topic, known in keys(ruleset).items() if key in known), None)
     if topic is None:
         raise KeyError(key)
@@ -124,10 +124,10 @@ def _sequence(
     side = rng.choice("ab")
     seen = _observations(claim, twist, side, division, ruleset, rng)
     verdict = adjudicate(_log(seen, division, ruleset))
-    lines = tuple(_told(one) for one in seen)
-    told = [(row.t, row.because) for row in verdict.ledger]
-    told += [(row.t, row.because) for row in verdict.missed]
-    because = " ".join(said for _, said in sorted(told)) or "Nothing was reached."
+    lines = tuple(_line(one) for one in seen)
+    reached = [(row.t, row.because) for row in verdict.ledger]
+    reached += [(row.t, row.because) for row in verdict.missed]
+    because = " ".join(said for _, said in sorted(reached)) or "Nothing was reached."
     if topic == "why":
         options = [*(said for said in _TWISTS.values() if said), _NEVER]
         rng.shuffle(options)
@@ -239,7 +239,7 @@ def _log(seen: list[_Seen], division: Division, ruleset: Ruleset) -> MatchLog:
     return MatchLog(ruleset, found.duration, division, found.observations, found.raw)
 
 
-def _told(seen: _Seen) -> str:
+def _line(seen: _Seen) -> str:
     """A line of the sequence, with the time of the footage."""
     at = _at(seen["t"])
     match seen["kind"]:

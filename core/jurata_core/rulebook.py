@@ -94,7 +94,7 @@ class Ahead:
 
 @dataclass(frozen=True, slots=True)
 class Band:
-    """Ages ``youngest`` to ``oldest`` that the map of a technique does not tell apart; None: no upper end."""
+    """Ages ``youngest`` to ``oldest`` that the map of a technique treats alike; None: no upper end."""
 
     youngest: int
     oldest: int | None
@@ -157,11 +157,11 @@ def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
         ("back with both hooks", points["back"], None),
     ]
     if any(n for _, n, _ in paying):
-        told = [
+        paying_words = [
             f"{name} {n}" + (f" ({clear} straight past the legs)" if clear not in (None, n) else "")
             for name, n, clear in paying
         ]
-        rules.append(Rule("Points", f"{_first_upper(', '.join(told))}."))
+        rules.append(Rule("Points", f"{_first_upper(', '.join(paying_words))}."))
         again = (
             "only once in a spell of control" if ruleset.repeat == "after_recovery" else "each time they are reached"
         )

@@ -2,7 +2,7 @@
 
 Each reading says what was left on the scoreboard at a time of the footage. Between
 two readings both clocks should have run equally long; where ours ran longer, a stop
-is missing in the log, and where it ran shorter, a logged stop is none or too long.
+is missing in the log, and where it ran shorter, a logged stop did not happen or is too long.
 """
 
 from __future__ import annotations

@@ -34,7 +34,7 @@ TABLE_SECONDS, TABLE_BYTES = 10, 1024 * 1024
 SLIDING = timedelta(seconds=20)
 """Moves of one observation along time within so long are one step of the history."""
 SETTING = ("ruleset", "duration_ms", "age", "belt", "attire")
-"""What a verdict depends on beside the log."""
+"""What a verdict depends on apart from the log."""
 LONGEST_KEY = 64
 LATER = 1_000_000
 """What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""

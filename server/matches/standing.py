@@ -48,7 +48,7 @@ class Standing(NamedTuple):
     """The verdict as it is sent in a change: each exchange numbers its rows from its own first one."""
 
     @property
-    def told(self) -> Mapping[str, Any]:
+    def json(self) -> Mapping[str, Any]:
         """The verdict as JSON."""
         return numbered(self.sent)
 

@@ -33,7 +33,7 @@ MOST_ANSWERS, MOST_LINKS, MOST_NOTES = 200, 50, 500
 def remark(match: Match, key: str, values: dict[str, Any]) -> None:
     """Say something of an error, or change what was said. A key that no rule has found is an error of the coach's own.
 
-    Raises FaultyInput, naming the field, where a link is none or the coach's own error lacks a title.
+    Raises FaultyInput, naming the field, where a link is not valid or the coach's own error lacks a title.
     """
     match = Match.objects.select_for_update(of=("self",)).select_related("athlete").get(pk=match.pk)
     found = reviewed(match)
@@ -120,19 +120,19 @@ def keep_note(match: Match, note: Note | None, values: dict[str, Any]) -> Note:
 
 
 def cut_out(match: Match, key: str, style: str) -> Cut:
-    """Have the clip of an error cut by the worker; one that is there already is made anew."""
+    """Have the clip of an error cut by the worker; one that exists is made again."""
     found = reviewed(match)
     error = next((one for one in found.errors if one.key == key), None)
     if error is None:
         raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
     clip, start, end, offset = _stretch(match, error)
     heading = f"{minutes(error.clock)} {error.title}"
-    told = captions_of(found.seen.verdict, start + offset, end + offset, heading)
+    words = captions_of(found.seen.verdict, start + offset, end + offset, heading)
     with transaction.atomic():
         for before in match.cuts.filter(key=key):
             before.delete()
         made = Cut.objects.create(
-            match=match, key=key, clip=clip, style=style, start_ms=start, end_ms=end, captions=told,
+            match=match, key=key, clip=clip, style=style, start_ms=start, end_ms=end, captions=words,
             job=new_job(match.owner_id, CUT_OUT.name),
         )  # fmt: skip
         assert made.job is not None
@@ -152,7 +152,7 @@ def _stretch(match: Match, error: Error) -> tuple[Clip, Millis, Millis, Millis]:
 
 
 def make_link(match: Match, days: int) -> tuple[Link, str]:
-    """A link to the report that ends after so many days, and its token, which is told only here.
+    """A link to the report that ends after so many days, and its token, which is given only here.
 
     Only whose footage it is may publish it: not somebody who was asked for a second score.
     """

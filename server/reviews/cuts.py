@@ -19,16 +19,16 @@ def cut(source: Source, into: Path, start: Millis, end: Millis, style: str, capt
 
     It is encoded again: a copy of the stream could begin at a keyframe only. Raises NotMade or Stopped.
     """
-    told = into.with_suffix(".vtt")
-    with open_private(told, "wb") as file:
+    subtitles = into.with_suffix(".vtt")
+    with open_private(subtitles, "wb") as file:
         file.write(captions.encode())
     try:
         command = ["-ss", f"{start / 1000:.3f}", *decoding(source)]
         if style == "captions":
-            command += ["-protocol_whitelist", "file", "-f", "webvtt", "-i", f"file:{told.name}"]
+            command += ["-protocol_whitelist", "file", "-f", "webvtt", "-i", f"file:{subtitles.name}"]
             command += ["-map", "1:s:0", "-c:s", "mov_text"]
         if style == "burnt":
-            command += ["-vf", f"subtitles={told.name}:force_style='{LOOK}'"]
+            command += ["-vf", f"subtitles={subtitles.name}:force_style='{LOOK}'"]
         command += [
             *PICTURE_AND_SOUND, "-t", f"{(end - start) / 1000:.3f}", *ENCODER,
             "-preset", "veryfast", "-crf", "21", "-pix_fmt", "yuv420p", "-c:a", "aac", "-ac", "2",
@@ -36,4 +36,4 @@ def cut(source: Source, into: Path, start: Millis, end: Millis, style: str, capt
         ]  # fmt: skip
         convert(source, command, into.parent, end - start, progress)
     finally:
-        told.unlink(missing_ok=True)
+        subtitles.unlink(missing_ok=True)

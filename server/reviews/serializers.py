@@ -229,7 +229,7 @@ class NewLinkSerializer(serializers.Serializer[Any]):
 
 
 class MadeLinkSerializer(LinkSerializer):
-    token = serializers.CharField(help_text="told this once")
+    token = serializers.CharField(help_text="shown this once")
 
     class Meta(LinkSerializer.Meta):
         fields = [*LinkSerializer.Meta.fields, "token"]

@@ -39,9 +39,9 @@ def briefing_page(request: Request) -> HttpResponse:
     other = asked_for(request, OTHER)
     before = side(other, OTHER) if "age" in other else None
     name = request.query_params.get("athlete", "")[:LONGEST_NAME]
-    told: dict[str, Any] = {"briefing": briefing(division, ruleset, before), "athlete": name}
+    shown: dict[str, Any] = {"briefing": briefing(division, ruleset, before), "athlete": name}
     if request.query_params.get("form") != "pdf":
-        return HttpResponse(render_to_string(PAGE, {**told, "styles": built().get("css", [])}, request._request))
-    file = f"briefing-{slugify(name) or slugify(told['briefing'].division)}.pdf"
+        return HttpResponse(render_to_string(PAGE, {**shown, "styles": built().get("css", [])}, request._request))
+    file = f"briefing-{slugify(name) or slugify(shown['briefing'].division)}.pdf"
     headers = {"Content-Disposition": f'inline; filename="{file}"'}
-    return HttpResponse(pdf(render_to_string(PAGE, told), STYLE, ONE_PAGE), "application/pdf", headers=headers)
+    return HttpResponse(pdf(render_to_string(PAGE, shown), STYLE, ONE_PAGE), "application/pdf", headers=headers)

@@ -82,7 +82,7 @@ class TechniqueEntrySerializer(serializers.Serializer[Any]):
 
 
 class BandSerializer(serializers.Serializer[Any]):
-    """Ages that are not told apart, with the status by belt."""
+    """Ages that are alike, with the status by belt."""
 
     to = serializers.IntegerField(allow_null=True)
     statuses = serializers.DictField(child=serializers.ChoiceField(STATUSES))
@@ -242,8 +242,8 @@ class LengthSerializer(serializers.Serializer[Any]):
 @api_view(["GET"])
 def length(request: Request) -> Response:
     """How long a match of a division usually is."""
-    told = ask_division(asked_for(request))
-    return Response({name: told[name] for name in ("age_class", "match_length")})
+    found = ask_division(asked_for(request))
+    return Response({name: found[name] for name in ("age_class", "match_length")})
 
 
 def side(asked: dict[str, Any], prefix: str = "") -> tuple[Division, Ruleset]:

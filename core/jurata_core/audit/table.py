@@ -22,7 +22,7 @@ _CALL = [
 def read_calls(text: str, verdict: Verdict) -> list[dict[str, Any]]:
     """Lines of JSON, one call each, as ``call`` observations at the footage times of ``verdict``'s clock.
 
-    Each keeps the table's ``clock`` beside its ``t``.
+    Each keeps the table's ``clock`` as well as its ``t``.
 
     Raises FaultyInput with every fault by its line; and where the log has no clock to go by.
     """

@@ -38,7 +38,7 @@ class Briefing:
     barred: tuple[Barred, ...]
     errors: tuple[str, ...]
     changed: tuple[str, ...]
-    """What is otherwise than at the event before; empty where none is given, or nothing is."""
+    """What differs from the event before; empty where none is given, or nothing differs."""
     danger: str
     deference: str
 
@@ -62,7 +62,7 @@ def briefing(division: Division, ruleset: Ruleset, before: tuple[Division, Rules
 
 
 def _barred(division: Division, ruleset: Ruleset) -> list[Barred]:
-    """What is barred by family; a variant is told with what it is a variant of."""
+    """What is barred by family; a variant goes with what it is a variant of."""
     found: dict[tuple[str, str], list[str]] = {}
     for row in entries(division, ruleset):
         if row.status != "legal" and row.technique.parent is None:

@@ -32,7 +32,7 @@ from ..times import Millis
 
 MINUTE: Millis = 60_000
 LONGEST_S = 3_600
-"""The chance is reckoned second by second: for matches of up to an hour."""
+"""The chance is calculated second by second, for matches of up to an hour."""
 _time = attrgetter("t")
 
 

@@ -24,7 +24,7 @@ Answer = TypeVar("Answer")
 
 
 class Question(NamedTuple):
-    """A state to be told the chance of: a second of the clock, a spot, and the athlete's leads."""
+    """A state whose chance is asked for: a second of the clock, a spot, and the athlete's leads."""
 
     second: int
     spot: Spot
@@ -79,7 +79,7 @@ def _moved(leads: _Leads, shift: Shift) -> Any:
 def solve(model: Model, questions: Sequence[Question]) -> list[Chance]:
     """The chance of each state asked for, in order.
 
-    Raises ValueError for a spot that is none of the model's, or a second past its length.
+    Raises ValueError for a spot that the model does not have, or a second past its length.
     """
     leads = _Leads(MOST_POINTS, MOST_ADVANTAGES if model.ruleset.advantages else 0)
     sides: tuple[Side, ...] = SIDES if _may_be_level(model) else ("a",)
@@ -111,7 +111,7 @@ def solve(model: Model, questions: Sequence[Question]) -> list[Chance]:
 
 
 Asking = Generator[list[Question], list[Chance], Answer]
-"""Something to be told, that first says which chances it needs: it yields its questions and is sent their answers."""
+"""A computation that first says which chances it needs: it yields its questions and is sent their answers."""
 
 
 def solve_together(model: Model, *askings: Asking[Any]) -> list[Any]:
@@ -119,14 +119,14 @@ def solve_together(model: Model, *askings: Asking[Any]) -> list[Any]:
     asked = [next(asking) for asking in askings]
     questions = [question for part in asked for question in part]
     answers = solve(model, questions) if questions else []
-    told, at = [], 0
+    results, at = [], 0
     for asking, part in zip(askings, asked, strict=True):
         try:
             asking.send(answers[at : at + len(part)])
         except StopIteration as done:
-            told.append(done.value)
+            results.append(done.value)
         at += len(part)
-    return told
+    return results
 
 
 def _sign(number: int) -> int:

@@ -34,8 +34,8 @@ def captions_of(verdict: Verdict, start: Millis, end: Millis, heading: str) -> s
 
 
 def _written(cues: list[tuple[Millis, Millis, str]]) -> str:
-    told = [f"{_time(start)} --> {_time(end)}\n{escape(text, quote=False)}" for start, end, text in cues]
-    return "\n\n".join(["WEBVTT", *told]) + "\n"
+    blocks = [f"{_time(start)} --> {_time(end)}\n{escape(text, quote=False)}" for start, end, text in cues]
+    return "\n\n".join(["WEBVTT", *blocks]) + "\n"
 
 
 def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
@@ -46,8 +46,8 @@ def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
     begin = min(beginnings)
     score = {side: dict.fromkeys(TALLIES, 0) for side in SIDES}
     moments: list[tuple[Millis, str, str]] = [(begin, _line(score), "")]
-    told = [(row.t, row.because, row) for row in verdict.ledger]
-    for t, rows in groupby(sorted(told, key=lambda one: one[0]), key=lambda one: one[0]):
+    reached = [(row.t, row.because, row) for row in verdict.ledger]
+    for t, rows in groupby(sorted(reached, key=lambda one: one[0]), key=lambda one: one[0]):
         said = []
         for _, because, row in rows:
             score[row.to][row.kind] += row.n

@@ -39,7 +39,7 @@ def score_sheet(log: MatchLog, verdict: Verdict) -> str:
 
 
 def _in_order(awards: Sequence[Award], missed: Sequence[UnpaidClaim]) -> list[Award | UnpaidClaim]:
-    """Awards and misses of one exchange in order of time; a miss that gave an advantage is told by that."""
+    """Awards and misses of one exchange in order of time; a miss that gave an advantage is said by that."""
     consoled = {(row.t, row.to) for row in awards if isinstance(row.reason, Lost)}
     rows: list[Award | UnpaidClaim] = [*awards, *(miss for miss in missed if (miss.t, miss.to) not in consoled)]
     return sorted(rows, key=lambda row: row.t)

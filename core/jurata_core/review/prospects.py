@@ -138,7 +138,7 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
 
 
 def closings(cut: Sequence[Window], over: Millis) -> list[Closing]:
-    """The last few ways that closed before the match was over; to hold on is none of them."""
+    """The last few ways that closed before the match was over; holding on does not count."""
     found: dict[str, Closing] = {}
     for window in cut:
         for way in window.ways:

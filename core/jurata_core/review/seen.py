@@ -62,16 +62,16 @@ class Seen:
         self.over: Millis = verdict.running[-1][1] if verdict.running else 0
         """When the clock stood still for good."""
         self._answers: dict[Hashable, object] = {}
-        self._told: set[int] = set()
+        self._covered: set[int] = set()
         """The identities of rows; the verdict keeps them alive."""
 
-    def tell(self, rows: Iterable[Award | UnpaidClaim]) -> None:
-        """Keep in mind that an error tells of these rows."""
-        self._told.update(id(row) for row in rows)
+    def cover(self, rows: Iterable[Award | UnpaidClaim]) -> None:
+        """Keep in mind that an error covers these rows."""
+        self._covered.update(id(row) for row in rows)
 
-    def is_told(self, row: Award | UnpaidClaim) -> bool:
-        """Whether an error tells of a row already."""
-        return id(row) in self._told
+    def is_covered(self, row: Award | UnpaidClaim) -> bool:
+        """Whether an error covers a row already."""
+        return id(row) in self._covered
 
     def once(self, name: Hashable, find: Callable[[], Answer]) -> Answer:
         """What was found under a name before, or else what ``find`` finds."""
@@ -241,7 +241,7 @@ class Seen:
         return found
 
     def began(self, row: Award | UnpaidClaim) -> Millis:
-        """When what a row tells of began: where its claim was reached, or the row itself."""
+        """When what a row is about began: where its claim was reached, or the row itself."""
         count = self.count_of(row)
         return row.t if count is None else count.since
 

@@ -49,7 +49,7 @@ def read_house_rules(raw: Any) -> dict[str, Any]:
 
 
 def changes(settings: Mapping[str, Any]) -> dict[str, Any]:
-    """The settings that are otherwise than in the preset they extend."""
+    """The settings that differ from the preset they extend."""
     base = preset_settings(settings["extends"])
     found = {}
     for name, value in settings.items():

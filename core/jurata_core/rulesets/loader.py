@@ -33,7 +33,7 @@ def preset_ids() -> tuple[str, ...]:
 
 @cache
 def preset(name: str) -> Ruleset:
-    """A preset by its id. Raises KeyError for a name that is none."""
+    """A preset by its id. Raises KeyError for an unknown id."""
     if name not in preset_ids():
         raise KeyError(name)
     faults: list[Fault] = []

@@ -246,8 +246,8 @@ def _dot(draw: _Pen, point: Point, radius: float, colour: Colour, sway: Screen) 
     draw.ellipse((x - radius, y - radius, x + radius, y + radius), fill=colour)
 
 
-def render(log: MatchLog, path: Path, told: Callable[[float], None] | None = None) -> None:
-    """Write the clip of a log as WebM (VP8, a keyframe a second). ``told`` hears the share done.
+def render(log: MatchLog, path: Path, progress: Callable[[float], None] | None = None) -> None:
+    """Write the clip of a log as WebM (VP8, a keyframe a second). ``progress`` hears the share done.
 
     Raises RuntimeError with what ffmpeg said where it fails.
     """
@@ -265,8 +265,8 @@ def render(log: MatchLog, path: Path, told: Callable[[float], None] | None = Non
         try:
             for number in range(frames):
                 process.stdin.write(camera.frame(number * 1000 // FPS).tobytes())
-                if told is not None and number % FPS == 0:
-                    told(number / frames)
+                if progress is not None and number % FPS == 0:
+                    progress(number / frames)
             process.stdin.close()
         except BrokenPipeError:
             pass

@@ -93,7 +93,7 @@ def scored(match: Match) -> dict[str, Any]:
         "observations": now.observations,
         "revisions": now.revisions,
         "revision": now.revision,
-        "verdict": now.told,
+        "verdict": now.json,
     }
 
 

@@ -66,7 +66,7 @@ class SideBySideView(APIView):
         return Response(
             {
                 "match": MatchSerializer(first, context={"request": request}).data,
-                "verdicts": [one.told for one in stand],
+                "verdicts": [one.json for one in stand],
                 "scorers": [called(one.owner) for one in (first, other)],
                 "comparison": compare(*(one.verdict for one in stand)).as_json(),
             }

@@ -33,7 +33,7 @@ class CutsView(APIView):
 
     @extend_schema(operation_id="cut_out", request=CutSerializer, responses={201: CutSerializer})
     def post(self, request: Request, match: uuid.UUID) -> Response:
-        """Have the clip of an error cut; one that was cut before is made anew."""
+        """Have the clip of an error cut; one that was cut before is cut again."""
         found = own_match(request.user.pk, match)
         asked = CutSerializer(data=request.data)
         asked.is_valid(raise_exception=True)

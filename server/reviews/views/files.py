@@ -68,7 +68,7 @@ FILES: dict[str, tuple[str, Callable[[Standing], str]]] = {
     "vtt": ("text/vtt; charset=utf-8", lambda now: captions(now.verdict)),
     "txt": ("text/plain; charset=utf-8", lambda now: score_sheet(now.log, now.verdict)),
 }
-"""What a scored match can be had as, beside its log: content type, and how it is made."""
+"""What a scored match can be exported as, apart from its log: content type, and how it is made."""
 
 
 class FileView(APIView):

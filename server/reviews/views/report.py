@@ -69,7 +69,7 @@ class LinksView(APIView):
 
     @extend_schema(operation_id="make_link", request=NewLinkSerializer, responses={201: MadeLinkSerializer})
     def post(self, request: Request, match: uuid.UUID) -> Response:
-        """A link to the report that ends by itself. Its token is told this once."""
+        """A link to the report that ends by itself. Its token is shown this once."""
         found = own_match(request.user.pk, match)
         asked = NewLinkSerializer(data=request.data)
         asked.is_valid(raise_exception=True)

@@ -38,7 +38,7 @@ class ReviewView(APIView):
     def get(self, request: Request, match: uuid.UUID) -> Response:
         found = own_match(request.user.pk, match)
         row = MatchSerializer(found, context={"request": request}).data
-        shown = {"match": row, "parts": shown_parts(found), "verdict": standing(found).told}
+        shown = {"match": row, "parts": shown_parts(found), "verdict": standing(found).json}
         return Response({**shown, **review_json(found)})
 
 
@@ -59,7 +59,7 @@ class SpreadView(APIView):
 class RemarkView(APIView):
     @extend_schema(operation_id="remark", request=RemarkSerializer, responses=FoundSerializer)
     def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
-        """Accept, dismiss, word anew or link an error; or add one of one's own."""
+        """Accept, dismiss, reword or link an error; or add one of your own."""
         found = own_match(request.user.pk, match)
         asked = RemarkSerializer(data=request.data, partial=True)
         asked.is_valid(raise_exception=True)

@@ -85,9 +85,9 @@ export const api = createClient<paths>({
 
 /** Turn an error body into an ApiError; anything unexpected keeps its status. */
 export function refusal(status: number, body: unknown): ApiError {
-  const told = (typeof body === "object" && body !== null ? body : {}) as Partial<Schemas["Error"]>;
-  const message = told.message ?? "The server had a problem with that. Try again; nothing was changed.";
-  return new ApiError(status, told.code ?? "server", message, told.faults ?? []);
+  const said = (typeof body === "object" && body !== null ? body : {}) as Partial<Schemas["Error"]>;
+  const message = said.message ?? "The server had a problem with that. Try again; nothing was changed.";
+  return new ApiError(status, said.code ?? "server", message, said.faults ?? []);
 }
 
 interface Answer<T> {

@@ -7,7 +7,7 @@ const EDGE: Record<"night" | "paper", Record<Side, string>> = {
   paper: { a: "border-amber-deep text-amber-deep", b: "border-sea-deep text-sea-deep" },
 };
 
-/** An award, told by shape: points a heavy block, advantages an open ring, penalties a notched slab. */
+/** An award, known by its shape: points a heavy block, advantages an open ring, penalties a notched slab. */
 export function Mark({ kind, n, side, on = "night" }: { kind: Tally; n: number; side: Side; on?: "night" | "paper" }) {
   const label = `${amount(n, kind)} ${kind === "penalties" ? "against" : "for"} the ${SIDE_WORDS[side]}`;
   const shared = "inline-grid h-6 min-w-6 place-items-center px-1 text-[15px] leading-none";

@@ -1,5 +1,5 @@
 import type { Side, Verdict } from "../api/client";
-import type { Tone } from "./Spine";
+import type { Tone } from "./spineStyle";
 
 type Score = Verdict["score"];
 

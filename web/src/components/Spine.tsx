@@ -1,57 +1,11 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { type AuditLine, type Award, type Exchange, type Side, TALLIES, type Tally, type UnpaidClaim, type Verdict } from "../api/client";
-import type { Keyed } from "../api/client";
-import { exchangeAt, SAME } from "./timeline";
-import { describe, doubtOf, until } from "./describe";
+import { type Exchange, TALLIES, type Tally, type Side } from "../api/client";
+import { Entries, NOTHING, type Props } from "./SpineEntries";
+import { type Entry, filtered, grouped, quietened, type Shown, summary } from "./spineEntries";
+import { BAR, DIM, INK, LINE, type Tone } from "./spineStyle";
 import { Mark } from "./Mark";
-import { claimWords, clock, footage, held, POSITION_WORDS, SIDE_WORDS } from "./words";
-
-export type Tone = "night" | "paper";
-
-interface Props {
-  verdict: Verdict;
-  observations: Keyed[];
-  current: number;
-  tone: Tone;
-  seek: (t: number) => void;
-  pending?: ReadonlySet<string>;
-  chosen?: string | null;
-  choose?: (key: string) => void;
-  actions?: (observation: Keyed) => ReactNode;
-  /** What can be done with the exchange that is open. */
-  exchangeActions?: (exchange: Exchange) => ReactNode;
-  /** What else is to be seen of an exchange. */
-  exchangeExtra?: (exchange: Exchange, index: number) => ReactNode;
-  /** The officials' calls against the awards, where any are logged. */
-  audit?: AuditLine[];
-  filter?: Filter;
-  openAll?: boolean;
-  /** What scrolls: with it, only the rows in sight are drawn. */
-  scroller?: RefObject<HTMLElement | null>;
-}
-
-export type Filter = "all" | "gains" | "attacks" | "officials" | "unsure";
-export const FILTERS: Record<Filter, string> = {
-  all: "everything",
-  gains: "awards and misses",
-  attacks: "attacks",
-  officials: "officials",
-  unsure: "unsure",
-};
-const NOTHING: AuditLine[] = [];
-
-/** The line of time is the background of what lies on it: no row has to be lifted above it. */
-const LINE: Record<Tone, string> = {
-  night: "relative time-line [--line:var(--color-seam)]",
-  paper: "relative time-line [--line:var(--color-rule)]",
-};
-const DIM: Record<Tone, string> = { night: "text-fog", paper: "text-slate" };
-const INK: Record<Tone, Record<Side, string>> = {
-  night: { a: "text-amber", b: "text-sea" },
-  paper: { a: "text-amber-deep", b: "text-sea-deep" },
-};
-const BAR: Record<Side, string> = { a: "bg-amber", b: "bg-sea" };
+import { claimWords, clock, footage } from "./words";
 
 /** The match down one line of time: the athlete's gains to the left of it, the opponent's to the right. */
 export function Spine(props: Props) {
@@ -99,46 +53,6 @@ export function Spine(props: Props) {
         </ol>
       )}
     </div>
-  );
-}
-
-interface Shown {
-  exchange: Exchange;
-  index: number;
-  entries: Entry[];
-  /** So many exchanges from this one on are drawn as one row, because nothing came of them. */
-  quiet: number;
-}
-
-const LEAST_QUIET = 3;
-
-/** Runs of exchanges in which nothing was won, missed or tried, as one row each, but for the one the playhead is in. */
-function quietened(all: Shown[], current: number, unfolded: ReadonlySet<number>): Shown[] {
-  const found: Shown[] = [];
-  let run: Shown[] = [];
-  const close = () => {
-    const first = run[0];
-    if (first && run.length >= LEAST_QUIET && !unfolded.has(first.exchange.start)) found.push({ ...first, quiet: run.length });
-    else found.push(...run);
-    run = [];
-  };
-  for (const one of all) {
-    if (one.index !== current && isQuiet(one)) run.push(one);
-    else {
-      close();
-      found.push(one);
-    }
-  }
-  close();
-  return found;
-}
-
-function isQuiet({ exchange, entries }: Shown): boolean {
-  return (
-    exchange.title === null &&
-    entries.every(
-      (one) => one.rank === 0 && (one.seen.kind === "position" || one.seen.kind === "clock") && one.seen.sure !== false && !one.seen.note,
-    )
   );
 }
 
@@ -201,71 +115,6 @@ function InSight({
         );
       })}
     </ol>
-  );
-}
-
-type Entry =
-  | { t: number; rank: 0; seen: Keyed }
-  | { t: number; rank: 1; award: Award }
-  | { t: number; rank: 2; miss: UnpaidClaim }
-  | { t: number; rank: 3; unpaid: UnpaidClaim };
-
-function grouped(verdict: Verdict, observations: Keyed[]): { before: Entry[]; rows: Entry[][] } {
-  const rows: Entry[][] = verdict.exchanges.map(() => []);
-  const before: Entry[] = [];
-  const consoled: Record<Side, Set<number>> = { a: new Set(), b: new Set() };
-  for (const award of verdict.ledger) if (award.reason === "lost") consoled[award.to].add(award.t);
-  let at = -1;
-  for (const seen of observations) {
-    while ((verdict.exchanges[at + 1]?.start ?? Infinity) <= seen.t + SAME) at += 1;
-    (rows[at] ?? before).push({ t: seen.t, rank: 0, seen });
-  }
-  verdict.exchanges.forEach((exchange, index) => {
-    const into = rows[index];
-    for (const row of exchange.ledger_rows) {
-      const award = verdict.ledger[row];
-      if (award) into?.push({ t: award.t, rank: 1, award });
-    }
-    for (const row of exchange.missed_rows) {
-      const miss = verdict.missed[row];
-      // The advantage for a lost claim tells the same story; one of the two is enough.
-      if (miss && !consoled[miss.to].has(miss.t)) into?.push({ t: miss.t, rank: 2, miss });
-    }
-  });
-  for (const unpaid of verdict.unpaid) rows[exchangeAt(verdict, unpaid.t)]?.push({ t: unpaid.t, rank: 3, unpaid });
-  for (const list of rows) if (list.some((one) => one.rank > 0)) list.sort((one, other) => one.t - other.t || one.rank - other.rank);
-  return { before, rows };
-}
-
-/** What of an exchange a filter leaves. */
-function filtered(entries: Entry[], filter: Filter, audit: AuditLine[]): Entry[] {
-  switch (filter) {
-    case "all":
-      return entries;
-    case "gains":
-      return entries.filter((one) => one.rank === 1 || one.rank === 2);
-    case "attacks":
-      return entries.filter(
-        (one) => one.rank === 0 && (one.seen.kind === "submission" || one.seen.kind === "technique" || one.seen.kind === "near"),
-      );
-    case "officials":
-      return entries.filter(
-        (one) => (one.rank === 0 && one.seen.kind === "call") || (one.rank === 1 && lineOf(audit, one.award)?.standing === "not_called"),
-      );
-    case "unsure":
-      return entries.filter((one) => one.rank === 0 && one.seen.sure === false);
-  }
-}
-
-/** The line of the audit that an award is in. */
-function lineOf(audit: AuditLine[], award: Award): AuditLine | undefined {
-  return audit.find(
-    (line) =>
-      line.award !== null &&
-      line.award.t === award.t &&
-      line.award.to === award.to &&
-      line.award.kind === award.kind &&
-      line.award.because === award.because,
   );
 }
 
@@ -346,13 +195,6 @@ const Head = memo(function Head({
   );
 });
 
-function summary(exchange: Exchange): string {
-  const first = POSITION_WORDS[exchange.first.position];
-  const last = POSITION_WORDS[exchange.last.position];
-  const who = exchange.first.top ? `, ${SIDE_WORDS[exchange.first.top]} on top` : "";
-  return first === last ? `${first}${who}` : `${first} to ${last.toLowerCase()}${who}`;
-}
-
 /** What one side got out of an exchange; the bar is as long as its points. */
 function Gain({ tally, missed, side, tone }: { tally: Exchange["awarded"]["a"]; missed: string[]; side: Side; tone: Tone }) {
   const marks = TALLIES.filter((kind: Tally) => tally[kind] !== 0);
@@ -373,182 +215,5 @@ function Gain({ tally, missed, side, tone }: { tally: Exchange["awarded"]["a"]; 
         </span>
       )}
     </span>
-  );
-}
-
-function Entries({ rows, tone, seek, pending, chosen, choose, actions, audit = NOTHING }: Props & { rows: Entry[] }) {
-  return (
-    <ul className="flex flex-col gap-0.5">
-      {rows.map((entry) => {
-        switch (entry.rank) {
-          case 0: {
-            const { seen } = entry;
-            const isChosen = chosen === seen.id;
-            return (
-              <Seen
-                key={seen.id}
-                seen={seen}
-                tone={tone}
-                seek={seek}
-                choose={choose}
-                isChosen={isChosen}
-                actions={isChosen ? actions : undefined}
-                isPending={pending?.has(seen.id) ?? false}
-                because={seen.kind === "call" ? disagreement(audit, seen.id) : undefined}
-              />
-            );
-          }
-          case 1:
-            return (
-              <Awarded
-                key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`}
-                award={entry.award}
-                tone={tone}
-                seek={seek}
-                aside={lineOf(audit, entry.award)?.standing === "not_called" ? "not given by the officials" : undefined}
-              />
-            );
-          case 2:
-            return <Missed key={`miss-${entry.t}-${entry.miss.claim}`} miss={entry.miss} tone={tone} seek={seek} />;
-          case 3:
-            return <Unpaid key={`unpaid-${entry.t}-${entry.unpaid.claim}`} unpaid={entry.unpaid} tone={tone} seek={seek} />;
-        }
-      })}
-    </ul>
-  );
-}
-
-/** Why a call of the officials is not in agreement with the awards. */
-function disagreement(audit: AuditLine[], call: string): string | undefined {
-  const line = audit.find((one) => one.call?.observations.includes(call));
-  return line && line.standing !== "agreed" ? line.because : undefined;
-}
-
-// What stands in an exchange is drawn again only where it has become something else.
-
-const Seen = memo(function Seen({
-  seen,
-  tone,
-  seek,
-  choose,
-  isChosen,
-  isPending,
-  actions,
-  because,
-}: Pick<Props, "tone" | "seek" | "choose" | "actions"> & {
-  seen: Keyed;
-  isChosen: boolean;
-  isPending: boolean;
-  because: string | undefined;
-}) {
-  const { text, side } = describe(seen);
-  const end = until(seen);
-  return (
-    <li className={isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}>
-      <button
-        type="button"
-        aria-pressed={isChosen}
-        onClick={() => {
-          choose?.(seen.id);
-          seek(seen.t);
-        }}
-        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}
-      >
-        <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
-        <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
-        {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
-        {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
-        {isPending && <span className="text-[14px] italic">not saved yet</span>}
-      </button>
-      {because && (
-        <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{because}</p>
-      )}
-      {seen.note && (
-        <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>
-          {seen.note}
-        </p>
-      )}
-      {isChosen && actions && (
-        <div className={`flex flex-wrap gap-x-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>
-          {actions(seen)}
-        </div>
-      )}
-    </li>
-  );
-});
-
-type Written = Pick<Props, "tone" | "seek">;
-
-const Awarded = memo(function Awarded({ award, aside, tone, seek }: Written & { award: Award; aside: string | undefined }) {
-  return (
-    <Told
-      side={award.to}
-      t={award.t}
-      because={award.because}
-      aside={aside}
-      tone={tone}
-      seek={seek}
-      mark={<Mark kind={award.kind} n={award.n} side={award.to} on={tone} />}
-    />
-  );
-});
-
-const Missed = memo(function Missed({ miss, tone, seek }: Written & { miss: UnpaidClaim }) {
-  return (
-    <Told
-      side={miss.to}
-      t={miss.since}
-      because={miss.because}
-      tone={tone}
-      seek={seek}
-      mark={
-        <span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[tone][miss.to]}`}>
-          {held(miss.held)}
-        </span>
-      }
-    />
-  );
-});
-
-const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: UnpaidClaim }) {
-  return (
-    <Told
-      side={unpaid.to}
-      t={unpaid.since}
-      because={unpaid.because}
-      tone={tone}
-      seek={seek}
-      mark={
-        <span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[tone][unpaid.to]}`} aria-label="pays nothing">
-          –
-        </span>
-      }
-    />
-  );
-});
-
-function Told({
-  side,
-  t,
-  because,
-  mark,
-  tone,
-  seek,
-  aside,
-}: Written & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
-  return (
-    <li className={`${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
-      <button
-        type="button"
-        onClick={() => seek(t)}
-        className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}
-      >
-        {mark}
-        <span>
-          {because}
-          {aside && <i className="block">{aside}</i>}
-        </span>
-      </button>
-    </li>
   );
 }

@@ -67,8 +67,8 @@ export function useUpload(done: (clip: Clip) => void) {
   return { upload, send, cancel };
 }
 
-/** `told` gets the share that is sent, or null where it was cut off and is tried again. */
-function sent(id: string, file: File, now: { tus: TusUpload | null }, told: (share: number | null) => void): Promise<void> {
+/** `report` gets the share that is sent, or null where it was cut off and is tried again. */
+function sent(id: string, file: File, now: { tus: TusUpload | null }, report: (share: number | null) => void): Promise<void> {
   return new Promise((resolve, reject) => {
     const tus = new TusUpload(file, {
       uploadUrl: `/api/clips/${id}/upload`,
@@ -76,11 +76,11 @@ function sent(id: string, file: File, now: { tus: TusUpload | null }, told: (sha
       retryDelays: TRY_AGAIN,
       storeFingerprintForResuming: false,
       onBeforeRequest: (request) => request.setHeader("X-CSRFToken", csrfToken()),
-      onProgress: (bytes, all) => told(bytes / Math.max(1, all)),
+      onProgress: (bytes, all) => report(bytes / Math.max(1, all)),
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0;
         const again = status === 0 || status === 409 || status === 423 || status === TOO_MANY || (status >= 500 && status !== NO_ROOM);
-        if (again) told(null);
+        if (again) report(null);
         return again;
       },
       onSuccess: () => resolve(),

@@ -1,5 +1,5 @@
 import { useGesture } from "@use-gesture/react";
-import { type ReactNode, useCallback, useEffect, useRef, useState } from "react";
+import { type ReactNode, type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import type { Clip } from "../api/client";
 import { ClipPicker, ClipWork } from "../components/ClipPicker";
 import type { Playhead } from "./playhead";
@@ -7,42 +7,26 @@ import { moved, PLAIN, transformOf, type View, zoomed } from "./view";
 
 const WHEEL_ZOOM = 1.15;
 
-/** The picture, with the counts laid over it; without a clip, how to get one. */
-export function Stage({
-  clip,
-  playhead,
-  view,
-  setView,
-  attach,
-  children,
-}: {
-  clip: Clip | null;
-  playhead: Playhead;
-  view: View;
-  setView: (change: (view: View) => View) => void;
-  attach: (clip: Clip | null) => void;
-  children: ReactNode;
-}) {
-  const [broken, setBroken] = useState(false);
-  const [loaded, setLoaded] = useState(false);
-  // What a clip begins to play from plays on, even when the worker has made a better copy meanwhile.
-  const [began, setBegan] = useState<{ id: string; proxied: boolean } | null>(null);
-  if (clip?.state === "ready" && began?.id !== clip.id) setBegan({ id: clip.id, proxied: clip.proxied });
-  const copy = began?.proxied ?? false;
+/** The size of an element on the page, followed as it changes. */
+function useSize(element: RefObject<HTMLElement | null>): { width: number; height: number } {
   const [size, setSize] = useState({ width: 0, height: 0 });
-  const stage = useRef<HTMLDivElement>(null);
-  const id = clip?.id;
-  const follow = useCallback((video: HTMLVideoElement | null) => (video && id ? playhead.follow(video) : undefined), [id, playhead]);
-  const gap = clip === null && playhead.duration !== null;
-
   useEffect(() => {
-    const element = stage.current;
-    if (!element) return undefined;
-    const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
-    watch.observe(element);
+    const watched = element.current;
+    if (!watched) return undefined;
+    const watch = new ResizeObserver(() => setSize({ width: watched.clientWidth, height: watched.clientHeight }));
+    watch.observe(watched);
     return () => watch.disconnect();
-  }, []);
+  }, [element]);
+  return size;
+}
 
+/** Drag, pinch and wheel on the picture; a tap plays or pauses it. */
+function useHandling(
+  stage: RefObject<HTMLElement | null>,
+  size: { width: number; height: number },
+  playhead: Playhead,
+  setView: (change: (view: View) => View) => void,
+): void {
   const shares = (x: number, y: number) => {
     const box = stage.current?.getBoundingClientRect();
     return box ? { x: (x - box.left) / box.width - 0.5, y: (y - box.top) / box.height - 0.5 } : { x: 0, y: 0 };
@@ -68,45 +52,37 @@ export function Stage({
     },
     { target: stage, eventOptions: { passive: false }, drag: { filterTaps: true } },
   );
+}
 
+/** The picture, with the counts laid over it; without a clip, how to get one. */
+export function Stage({
+  clip,
+  playhead,
+  view,
+  setView,
+  attach,
+  children,
+}: {
+  clip: Clip | null;
+  playhead: Playhead;
+  view: View;
+  setView: (change: (view: View) => View) => void;
+  attach: (clip: Clip | null) => void;
+  children: ReactNode;
+}) {
+  const stage = useRef<HTMLDivElement>(null);
+  const size = useSize(stage);
+  useHandling(stage, size, playhead, setView);
   return (
     <div ref={stage} data-testid="stage" className="relative min-h-0 flex-1 overflow-hidden bg-black">
       {clip?.state === "ready" ? (
-        <video
-          key={clip.id}
-          ref={follow}
-          src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`}
-          muted
-          playsInline
-          preload="auto"
-          tabIndex={-1}
-          aria-label="Footage of the match"
-          className="absolute inset-0 h-full w-full touch-none object-contain"
-          style={{ transform: transformOf(view, size.width, size.height) }}
-          onLoadedData={() => setLoaded(true)}
-          onError={() => setBroken(true)}
-        />
+        <Picture key={clip.id} clip={clip} playhead={playhead} transform={transformOf(view, size.width, size.height)} />
       ) : clip ? (
-        <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
-          <p className="font-serif text-2xl">{clip.state === "failed" ? "This clip does not play" : "The clip is being prepared"}</p>
-          <p className="max-w-xl text-fog">
-            Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.
-          </p>
-          <ClipWork dark clip={clip} />
-        </div>
-      ) : gap ? (
+        <Preparing clip={clip} />
+      ) : playhead.duration !== null ? (
         <p className="absolute inset-0 grid place-items-center font-serif text-2xl text-fog">No footage of this stretch</p>
       ) : (
-        <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
-          <p className="font-serif text-2xl">No clip yet</p>
-          <p className="max-w-xl text-fog">
-            Add the footage of this match, or score from memory: Space runs the time, the keys below log what you saw.
-          </p>
-          <ClipPicker dark clip={null} choose={attach} />
-        </div>
-      )}
-      {clip?.state === "ready" && !loaded && !broken && (
-        <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>
+        <NoClip attach={attach} />
       )}
       {view.zoom > 1 && (
         <button
@@ -117,13 +93,62 @@ export function Stage({
           {view.zoom.toFixed(1)}× · <span className="key">0</span> whole picture
         </button>
       )}
-      {broken && (
+      {children}
+    </div>
+  );
+}
+
+/** The footage itself. What it begins to play from plays on, even when the worker has made a better copy meanwhile. */
+function Picture({ clip, playhead, transform }: { clip: Clip; playhead: Playhead; transform: string }) {
+  const [state, setState] = useState<"loading" | "shown" | "broken">("loading");
+  const [copy] = useState(clip.proxied);
+  const follow = useCallback((video: HTMLVideoElement | null) => (video ? playhead.follow(video) : undefined), [playhead]);
+  return (
+    <>
+      <video
+        ref={follow}
+        src={`/api/clips/${clip.id}/content?of=${copy ? "copy" : "original"}`}
+        muted
+        playsInline
+        preload="auto"
+        tabIndex={-1}
+        aria-label="Footage of the match"
+        className="absolute inset-0 h-full w-full touch-none object-contain"
+        style={{ transform }}
+        onLoadedData={() => setState((now) => (now === "broken" ? now : "shown"))}
+        onError={() => setState("broken")}
+      />
+      {state === "loading" && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
+      {state === "broken" && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">
           The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it stays so, upload the clip
           again from a new match.
         </p>
       )}
-      {children}
+    </>
+  );
+}
+
+function Preparing({ clip }: { clip: Clip }) {
+  return (
+    <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
+      <p className="font-serif text-2xl">{clip.state === "failed" ? "This clip does not play" : "The clip is being prepared"}</p>
+      <p className="max-w-xl text-fog">
+        Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.
+      </p>
+      <ClipWork dark clip={clip} />
+    </div>
+  );
+}
+
+function NoClip({ attach }: { attach: (clip: Clip | null) => void }) {
+  return (
+    <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
+      <p className="font-serif text-2xl">No clip yet</p>
+      <p className="max-w-xl text-fog">
+        Add the footage of this match, or score from memory: Space runs the time, the keys below log what you saw.
+      </p>
+      <ClipPicker dark clip={null} choose={attach} />
     </div>
   );
 }

@@ -25,115 +25,162 @@ export function Transport({
   run: (command: Command) => void;
   children?: ReactNode;
 }) {
+  return (
+    <div className="bg-deck px-3 pt-1.5 pb-1">
+      <TimeLine playhead={playhead} verdict={verdict} least={Math.max(length * 1.5, logEnd + 30)} marks={marks} clip={clip}>
+        {children}
+      </TimeLine>
+      <div className="flex items-center gap-1 pt-1">
+        <Playing playhead={playhead} />
+        <Picture playhead={playhead} clip={clip} run={run} />
+        <Times playhead={playhead} verdict={verdict} length={length} />
+      </div>
+    </div>
+  );
+}
+
+/** The whole footage in a line, to go to any place of it. */
+function TimeLine({
+  playhead,
+  verdict,
+  least,
+  marks,
+  clip,
+  children,
+}: {
+  playhead: Playhead;
+  verdict: Verdict;
+  /** How long the line is at least, where there is no footage. */
+  least: number;
+  marks: { from: number | null; to: number | null };
+  clip: Clip | null;
+  children: ReactNode;
+}) {
   const t = usePlayhead(playhead, (one) => one.t);
-  const playing = usePlayhead(playhead, (one) => one.playing);
-  const rate = usePlayhead(playhead, (one) => one.rate);
-  const muted = usePlayhead(playhead, (one) => one.muted);
   const loop = usePlayhead(playhead, (one) => one.loop);
-  const now = clockAt(verdict, t);
-  const end = playhead.duration ?? Math.max(length * 1.5, t + 30, logEnd + 30);
+  const end = playhead.duration ?? Math.max(least, t + 30);
   const [over, setOver] = useState<number | null>(null);
   const share = (moment: number) => `${(moment / end) * 100}%`;
   return (
-    <div className="bg-deck px-3 pt-1.5 pb-1">
-      <div
-        className="relative h-4"
-        onPointerLeave={() => setOver(null)}
-        onPointerMove={(event) => {
-          const box = event.currentTarget.getBoundingClientRect();
-          setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
-        }}
-      >
-        {clip?.job?.state === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
-        <Ticks exchanges={verdict.exchanges} end={end} />
-        {loop && (
-          <span
-            aria-hidden
-            className="absolute bottom-0 h-1 bg-bone"
-            style={{ left: share(loop.from), width: share(loop.to - loop.from) }}
-          />
-        )}
-        {[marks.from, marks.to].map(
-          (mark, index) =>
-            mark !== null && <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />,
-        )}
-        <input
-          type="range"
-          aria-label="Time in the footage"
-          aria-valuetext={footage(t)}
-          min={0}
-          max={end}
-          step={0.04}
-          value={Math.min(t, end)}
-          className="absolute inset-0 w-full accent-amber"
-          onKeyDown={(event) => event.preventDefault()}
-          onChange={(event) => playhead.seek(Number(event.target.value))}
-        />
-        {children}
-      </div>
-      <div className="flex items-center gap-1 pt-1">
-        <Act name="One second back" press={() => playhead.nudge(-1)}>
-          −1 s
-        </Act>
-        <Act name="One frame back" press={() => playhead.step(-1)}>
-          −1 f
-        </Act>
-        <button type="button" onClick={playhead.toggle} className="w-16 bg-amber py-1 font-bold text-night">
-          {playing ? "Pause" : "Play"}
-        </button>
-        <Act name="One frame on" press={() => playhead.step(1)}>
-          +1 f
-        </Act>
-        <Act name="One second on" press={() => playhead.nudge(1)}>
-          +1 s
-        </Act>
-        <select aria-label="Speed" className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
-          {RATES.map((one) => (
-            <option key={one} value={one}>
-              {one}×
-            </option>
-          ))}
-        </select>
-        <Act
-          name={loop ? "Stop repeating" : "Repeat this exchange, or what lies between the marks"}
-          lit={loop !== null}
-          press={() => run({ do: "loop" })}
-        >
-          Repeat
-        </Act>
-        {clip && (
-          <Act name="Turn the picture by a quarter" press={() => run({ do: "turn" })}>
-            Turn
-          </Act>
-        )}
-        {clip && (
-          <Act name={muted ? "Sound on" : "Sound off"} lit={!muted} press={() => run({ do: "mute" })}>
-            Sound
-          </Act>
-        )}
-        <span className="ml-auto flex items-baseline gap-3 whitespace-nowrap">
-          <span className="text-fog">
-            <span className="max-xl:sr-only">footage</span>{" "}
-            <b className="text-bone" data-testid="footage-time">
-              {footage(t)}
-            </b>
-          </span>
-          <span className="text-fog">
-            <span className={now ? "max-xl:sr-only" : ""}>{now ? (now.running ? "clock" : "stopped") : "not started"}</span>{" "}
-            {now && (
-              <b className={`text-xl ${now.running ? "text-bone" : "text-fog"}`} data-testid="match-clock">
-                {clock(now.clock)}
-              </b>
-            )}
-          </span>
-          {now && (
-            <span className="text-fog">
-              left <b className="text-bone">{clock(Math.max(0, length - now.clock))}</b>
-            </span>
-          )}
-        </span>
-      </div>
+    <div
+      className="relative h-4"
+      onPointerLeave={() => setOver(null)}
+      onPointerMove={(event) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
+      }}
+    >
+      {clip?.job?.state === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
+      <Ticks exchanges={verdict.exchanges} end={end} />
+      {loop && (
+        <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: share(loop.to - loop.from) }} />
+      )}
+      {[marks.from, marks.to].map(
+        (mark, index) =>
+          mark !== null && <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />,
+      )}
+      <input
+        type="range"
+        aria-label="Time in the footage"
+        aria-valuetext={footage(t)}
+        min={0}
+        max={end}
+        step={0.04}
+        value={Math.min(t, end)}
+        className="absolute inset-0 w-full accent-amber"
+        onKeyDown={(event) => event.preventDefault()}
+        onChange={(event) => playhead.seek(Number(event.target.value))}
+      />
+      {children}
     </div>
+  );
+}
+
+/** Play, step and speed. */
+function Playing({ playhead }: { playhead: Playhead }) {
+  const playing = usePlayhead(playhead, (one) => one.playing);
+  const rate = usePlayhead(playhead, (one) => one.rate);
+  return (
+    <>
+      <Act name="One second back" press={() => playhead.nudge(-1)}>
+        −1 s
+      </Act>
+      <Act name="One frame back" press={() => playhead.step(-1)}>
+        −1 f
+      </Act>
+      <button type="button" onClick={playhead.toggle} className="w-16 bg-amber py-1 font-bold text-night">
+        {playing ? "Pause" : "Play"}
+      </button>
+      <Act name="One frame on" press={() => playhead.step(1)}>
+        +1 f
+      </Act>
+      <Act name="One second on" press={() => playhead.nudge(1)}>
+        +1 s
+      </Act>
+      <select aria-label="Speed" className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
+        {RATES.map((one) => (
+          <option key={one} value={one}>
+            {one}×
+          </option>
+        ))}
+      </select>
+    </>
+  );
+}
+
+/** What is done with the picture: repeated, turned, heard. */
+function Picture({ playhead, clip, run }: { playhead: Playhead; clip: Clip | null; run: (command: Command) => void }) {
+  const muted = usePlayhead(playhead, (one) => one.muted);
+  const loop = usePlayhead(playhead, (one) => one.loop);
+  return (
+    <>
+      <Act
+        name={loop ? "Stop repeating" : "Repeat this exchange, or what lies between the marks"}
+        lit={loop !== null}
+        press={() => run({ do: "loop" })}
+      >
+        Repeat
+      </Act>
+      {clip && (
+        <Act name="Turn the picture by a quarter" press={() => run({ do: "turn" })}>
+          Turn
+        </Act>
+      )}
+      {clip && (
+        <Act name={muted ? "Sound on" : "Sound off"} lit={!muted} press={() => run({ do: "mute" })}>
+          Sound
+        </Act>
+      )}
+    </>
+  );
+}
+
+/** Footage time, match clock, and what is left of it. */
+function Times({ playhead, verdict, length }: { playhead: Playhead; verdict: Verdict; length: number }) {
+  const t = usePlayhead(playhead, (one) => one.t);
+  const now = clockAt(verdict, t);
+  return (
+    <span className="ml-auto flex items-baseline gap-3 whitespace-nowrap">
+      <span className="text-fog">
+        <span className="max-xl:sr-only">footage</span>{" "}
+        <b className="text-bone" data-testid="footage-time">
+          {footage(t)}
+        </b>
+      </span>
+      <span className="text-fog">
+        <span className={now ? "max-xl:sr-only" : ""}>{now ? (now.running ? "clock" : "stopped") : "not started"}</span>{" "}
+        {now && (
+          <b className={`text-xl ${now.running ? "text-bone" : "text-fog"}`} data-testid="match-clock">
+            {clock(now.clock)}
+          </b>
+        )}
+      </span>
+      {now && (
+        <span className="text-fog">
+          left <b className="text-bone">{clock(Math.max(0, length - now.clock))}</b>
+        </span>
+      )}
+    </span>
   );
 }
 

@@ -16,7 +16,7 @@ export function changed(desk: Desk, change: Changed): Desk | null {
     // In place: nothing is drawn by them, and to copy a thousand keys takes longer than all the rest.
     revisions: whole ? change.revisions : Object.assign(desk.revisions, change.revisions),
     revision: change.revision,
-    verdict: told(whole ? {} : desk.verdict, change.verdict),
+    verdict: verdictAfter(whole ? {} : desk.verdict, change.verdict),
   };
 }
 
@@ -27,7 +27,7 @@ export function latest(before: Desk | undefined, now: Desk): Desk {
   return { ...now, observations, revisions, revision, verdict };
 }
 
-function told(before: Partial<Verdict>, change: Changed["verdict"]): Verdict {
+function verdictAfter(before: Partial<Verdict>, change: Changed["verdict"]): Verdict {
   const lists = before as Record<string, unknown[] | undefined>;
   const parts = Object.entries(change).map(([name, part]) => [name, isSplice(part) ? spliced(lists[name] ?? [], part) : part]);
   const now = Object.fromEntries(parts) as Verdict;

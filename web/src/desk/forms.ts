@@ -42,34 +42,34 @@ export const TITLES: Record<Observation["kind"], string> = {
   end: "How it ended",
 };
 
+const choice = (name: string, label: string, options: [string, string][]): Field => ({ name, label, type: "choice", options });
+const same = (...words: string[]): [string, string][] => words.map((word) => [word, word]);
+
+const technique: Field = { name: "technique", label: "Technique", type: "technique" };
+const restart = choice("restart", "From", [
+  ["standing", "standing"],
+  ["same", "the same position"],
+]);
+const clockAction = choice("action", "Clock", [
+  ["start", "started"],
+  ["stop", "stopped"],
+]);
+const foul = choice(
+  "foul",
+  "Foul",
+  Object.entries(words.fouls).map(([code, { short }]) => [code, short]),
+);
+const avoiding = choice("avoiding", "Fled from", same("takedown", "sweep", "submission"));
+const votes: Field[] = [
+  { name: "votes_a", label: "Votes for the athlete", type: "number" },
+  { name: "votes_b", label: "Votes for the opponent", type: "number" },
+];
+
 /** The fields of a form; some depend on what is chosen in others. */
 export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
   switch (kind) {
     case "clock":
-      return [
-        {
-          name: "action",
-          label: "Clock",
-          type: "choice",
-          options: [
-            ["start", "started"],
-            ["stop", "stopped"],
-          ],
-        },
-        ...(values.action === "start"
-          ? [
-              {
-                name: "restart",
-                label: "From",
-                type: "choice",
-                options: [
-                  ["standing", "standing"],
-                  ["same", "the same position"],
-                ],
-              } as Field,
-            ]
-          : []),
-      ];
+      return values.action === "start" ? [clockAction, restart] : [clockAction];
     case "position":
       return [
         { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
@@ -77,52 +77,17 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
       ];
     case "pull":
       return [
-        { name: "by", label: "By", type: "choice", options: [...SIDE, ["both", "both"]] },
+        choice("by", "By", [...SIDE, ["both", "both"]]),
         { name: "caught", label: "The other already had a leg or a takedown grip", type: "yes" },
       ];
     case "submission":
-      return [
-        by,
-        { name: "technique", label: "Technique", type: "technique" },
-        {
-          name: "threat",
-          label: "Threat",
-          type: "choice",
-          options: [
-            ["attempt", "attempt"],
-            ["close", "close"],
-          ],
-        },
-        until,
-      ];
+      return [by, technique, choice("threat", "Threat", same("attempt", "close")), until];
     case "technique":
-      return [by, { name: "technique", label: "Technique", type: "technique" }];
+      return [by, technique];
     case "near":
-      return [by, { name: "claim", label: "What", type: "choice", options: Object.entries(CLAIM_LABELS) }];
+      return [by, choice("claim", "What", Object.entries(CLAIM_LABELS))];
     case "foul":
-      return [
-        by,
-        {
-          name: "foul",
-          label: "Foul",
-          type: "choice",
-          options: Object.entries(words.fouls).map(([foul, { short }]) => [foul, short]),
-        },
-        ...(values.foul === "fleeing"
-          ? [
-              {
-                name: "avoiding",
-                label: "Fled from",
-                type: "choice",
-                options: [
-                  ["takedown", "takedown"],
-                  ["sweep", "sweep"],
-                  ["submission", "submission"],
-                ],
-              } as Field,
-            ]
-          : []),
-      ];
+      return values.foul === "fleeing" ? [by, foul, avoiding] : [by, foul];
     case "grip":
       return [by, { name: "grip", label: "Grip", type: "grip" }, until];
     case "call":
@@ -131,41 +96,21 @@ export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
     case "exchange":
       return [{ name: "title", label: "Name", type: "text", optional: true }];
     case "decision":
-      return [
-        { name: "votes_a", label: "Votes for the athlete", type: "number" },
-        { name: "votes_b", label: "Votes for the opponent", type: "number" },
-      ];
+      return votes;
     case "end":
-      return [
-        {
-          name: "how",
-          label: "How",
-          type: "choice",
-          options: [
-            ["time", "time"],
-            ["submission", "submission"],
-            ["withdrawal", "withdrawal"],
-            ["disqualification", "disqualification"],
-            ["decision", "decision"],
-          ],
-        },
-        ...endFields(values.how),
-      ];
+      return [choice("how", "How", same("time", "submission", "withdrawal", "disqualification", "decision")), ...endFields(values.how)];
   }
 }
 
 function endFields(how: unknown): Field[] {
   switch (how) {
     case "submission":
-      return [
-        { ...by, label: "Winner" },
-        { name: "technique", label: "Technique", type: "technique" },
-      ];
+      return [{ ...by, label: "Winner" }, technique];
     case "withdrawal":
     case "disqualification":
       return [{ ...by, label: "Loser" }];
     case "decision":
-      return fieldsOf("decision", {});
+      return votes;
     default:
       return [];
   }

@@ -7,22 +7,28 @@ export type ComposedKind = "submission" | "technique" | "near" | "foul" | "grip"
 export type Doubt = keyof typeof DOUBT_WORDS;
 export const DOUBT_KEYS = Object.keys(DOUBT_WORDS) as Doubt[];
 
-/** What a key asks the desk to do. */
-export type Command =
+/** Log what is seen at the playhead. */
+export type LogCommand =
   | { do: "position"; position: PositionName; top: Side | null }
   | { do: "pull"; by: Side | "both"; caught: boolean }
   | { do: "compose"; kind: ComposedKind; side: Side }
   | { do: "clock"; restart: "standing" | "same" }
-  | { do: "doubt"; why: Doubt }
-  | {
-      do: "let_go" | "unsure" | "undo" | "redo" | "delete" | "help" | "play" | "replay" | "loop" | "turn" | "mute" | "escape";
-    }
+  | { do: "let_go" };
+
+/** Change what was logged. */
+export type ChangeCommand = { do: "unsure" | "delete" } | { do: "doubt"; why: Doubt } | { do: "move"; seconds: number };
+
+/** Move the picture, or the view of it. */
+export type PictureCommand =
+  | { do: "play" | "replay" | "loop" | "turn" | "mute" | "escape" }
   | { do: "mark"; which: "from" | "to" }
   | { do: "zoom"; by: number }
   | { do: "step"; frames: number }
   | { do: "nudge"; seconds: number }
-  | { do: "move"; seconds: number }
   | { do: "rate"; by: 1 | -1 };
+
+/** What a key asks the desk to do. */
+export type Command = LogCommand | ChangeCommand | PictureCommand | { do: "undo" | "redo" | "help" };
 
 type Group = "who" | "what" | "log";
 

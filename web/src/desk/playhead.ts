@@ -84,7 +84,7 @@ export class Playhead {
     request = video.requestVideoFrameCallback(shown);
     const changed = () => {
       this.playing = !video.paused;
-      this.tell();
+      this.notify();
     };
     const ended = () => {
       if (this.current < this.parts.length - 1 && part) this.goOn(part.start + part.length);
@@ -132,7 +132,7 @@ export class Playhead {
     this.stopTimer();
     this.video?.pause();
     this.playing = false;
-    this.tell();
+    this.notify();
   }
 
   /** Go to the frame at `t` seconds; the middle of the frame, so that rounding never lands on its neighbour. */
@@ -170,18 +170,18 @@ export class Playhead {
   setRate(rate: number): void {
     this.rate = rate;
     if (this.video) this.video.playbackRate = rate;
-    this.tell();
+    this.notify();
   }
 
   setMuted(muted: boolean): void {
     this.muted = muted;
     if (this.video) this.video.muted = muted;
-    this.tell();
+    this.notify();
   }
 
   setLoop(loop: Loop | null): void {
     this.loop = loop && loop.to > loop.from ? loop : null;
-    this.tell();
+    this.notify();
   }
 
   /** The time to log: whole milliseconds. */
@@ -207,7 +207,7 @@ export class Playhead {
       if (this.loop && this.t >= this.loop.to) this.seek(this.loop.from);
       else if (this.partAt(this.t) >= 0) this.goOn(this.t);
     }, TICK_MS);
-    this.tell();
+    this.notify();
   }
 
   private stopTimer(): void {
@@ -245,10 +245,10 @@ export class Playhead {
 
   private move(t: number): void {
     this.t = t;
-    this.tell();
+    this.notify();
   }
 
-  private tell(): void {
+  private notify(): void {
     for (const listener of this.listeners) listener();
   }
 }

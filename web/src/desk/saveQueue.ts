@@ -88,7 +88,7 @@ export class SaveQueue {
     void this.flush();
     this.remember();
     this.notify();
-    this.drawing ??= window.setTimeout(() => this.tell(this.saving()), DRAW_AFTER_MS);
+    this.drawing ??= window.setTimeout(() => this.show(this.saving()), DRAW_AFTER_MS);
   }
 
   /** Draw something together with the change that was pushed last; at once where that is drawn already. */
@@ -115,7 +115,7 @@ export class SaveQueue {
       error: { status: error.status, code: error.code, message: error.message },
     }));
     void keep(ASIDE, this.match, kept).then((done) => this.keeps(done));
-    this.tell(this.snapshot.save);
+    this.show(this.snapshot.save);
   }
 
   retry = (): void => {
@@ -135,7 +135,7 @@ export class SaveQueue {
     const here = new Set(this.waiting);
     this.waiting = [...found, ...here];
     this.remember();
-    this.tell(this.saving());
+    this.show(this.saving());
     void this.flush();
   }
 
@@ -159,7 +159,7 @@ export class SaveQueue {
         this.tries = 0;
         this.done(change, answer.revisions[change.key]);
         this.desk.changed(answer);
-        if (this.waiting.length) this.tell(this.saving());
+        if (this.waiting.length) this.show(this.saving());
       } catch (error) {
         const means = meaning(error);
         this.tries = means === "server_failed" ? this.tries + 1 : 0;
@@ -170,13 +170,13 @@ export class SaveQueue {
           continue;
         }
         this.busy = false;
-        this.tell({ state: means === "signed_out" ? "signed_out" : "away", waiting: this.waiting.length });
+        this.show({ state: means === "signed_out" ? "signed_out" : "away", waiting: this.waiting.length });
         this.timer = window.setTimeout(this.retry, RETRY_MS);
         return;
       }
     }
     this.busy = false;
-    this.tell({ state: "saved" });
+    this.show({ state: "saved" });
   }
 
   /** Take a change off the queue; what waits for the same key was made on top of it. */
@@ -224,7 +224,7 @@ export class SaveQueue {
     return { state: "saving", waiting: this.waiting.length };
   }
 
-  private tell(save: SaveState): void {
+  private show(save: SaveState): void {
     if (this.drawing !== null) window.clearTimeout(this.drawing);
     this.drawing = null;
     this.snapshot = { ...this.snapshot, waiting: this.waiting, save };

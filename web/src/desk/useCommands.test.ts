@@ -133,7 +133,7 @@ describe("the chosen observation", () => {
     expect(movedTo(hold, -3)).toMatchObject({ t: 0, until: 2.5 });
   });
   it("is deleted", () => {
-    const { run, state, log } = desk();
+    const { run, state, log } = desk([at("x", 5, { kind: "pull", by: "a" })]);
     state.chosen = "x";
     run({ do: "delete" });
     expect(log.remove).toHaveBeenCalledWith("x");

@@ -3,7 +3,7 @@ import type { Desk, Observation } from "../api/client";
 import { exchangeAt } from "../components/timeline";
 import type { Draft } from "./Composer";
 import { endOf, placeOf, startOf } from "./forms";
-import { type Command, commandOf, type OwnKeys } from "./keys";
+import { type ChangeCommand, type Command, commandOf, type LogCommand, type OwnKeys, type PictureCommand } from "./keys";
 import { type Playhead, RATES } from "./playhead";
 import type { Keyed } from "../api/client";
 import type { Log } from "./useLog";
@@ -75,79 +75,122 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
   if (marked) hands.setMarks(NO_MARKS);
 }
 
-function carryOut(command: Command, hands: Hands): void {
-  const { playhead, log, marks } = hands;
-  const { add, put } = log;
+/** The observations as they are now, the chosen one, and the last one before the playhead. */
+function seenBy({ log, playhead, chosenNow }: Hands) {
   const all = log.live();
-  const chosen = hands.chosenNow();
   const t = playhead.now();
-  // What officials showed and names of exchanges are not seen on the mat.
-  const before = () => all.filter((one) => one.t <= t + 0.001 && one.kind !== "call" && one.kind !== "exchange").at(-1);
-  const picked = () => all.find((one) => one.id === chosen);
+  const upTo = (kinds: (one: Keyed) => boolean) => all.filter((one) => one.t <= t + 0.001 && kinds(one)).at(-1);
+  return {
+    t,
+    upTo,
+    picked: all.find((one) => one.id === chosenNow()),
+    // What officials showed and names of exchanges are not seen on the mat.
+    before: upTo((one) => one.kind !== "call" && one.kind !== "exchange"),
+  };
+}
+
+function carryOut(command: Command, hands: Hands): void {
   switch (command.do) {
     case "position":
-      hands.choose(add({ t, kind: "position", position: command.position, ...(command.top ? { top: command.top } : {}) }));
+    case "pull":
+    case "clock":
+    case "compose":
+    case "let_go":
+      logSeen(command, hands);
+      break;
+    case "unsure":
+    case "doubt":
+    case "move":
+    case "delete":
+      changeLogged(command, hands);
+      break;
+    case "undo":
+      hands.log.undo();
+      break;
+    case "redo":
+      hands.log.redo();
+      break;
+    case "help":
+      hands.help();
+      break;
+    case "play":
+    case "step":
+    case "nudge":
+    case "rate":
+    case "replay":
+    case "mark":
+    case "loop":
+    case "escape":
+    case "mute":
+    case "turn":
+    case "zoom":
+      movePicture(command, hands);
+  }
+}
+
+/** Log what is seen at the playhead. */
+function logSeen(command: LogCommand, hands: Hands): void {
+  const { t, upTo } = seenBy(hands);
+  const add = (body: Observation) => hands.choose(hands.log.add(body));
+  switch (command.do) {
+    case "position":
+      add({ t, kind: "position", position: command.position, ...(command.top ? { top: command.top } : {}) });
       break;
     case "pull":
-      hands.choose(add({ t, kind: "pull", by: command.by, ...(command.caught ? { caught: true } : {}) }));
+      add({ t, kind: "pull", by: command.by, ...(command.caught ? { caught: true } : {}) });
       break;
     case "clock": {
       // From the log at this moment: what the server says of it may be a key behind.
-      const clock = all
-        .filter((one) => one.kind === "clock")
-        .filter((one) => one.t <= t + 0.001)
-        .at(-1);
-      if (clock?.action === "start") hands.choose(add({ t, kind: "clock", action: "stop" }));
-      else hands.choose(add({ t, kind: "clock", action: "start", ...(clock ? { restart: command.restart } : {}) }));
+      const last = upTo((one) => one.kind === "clock");
+      if (last?.kind === "clock" && last.action === "start") add({ t, kind: "clock", action: "stop" });
+      else add({ t, kind: "clock", action: "start", ...(last ? { restart: command.restart } : {}) });
       break;
     }
     case "compose":
       compose(hands, command.kind, command.side);
       break;
     case "let_go": {
-      const on = all.filter((one) => (one.kind === "submission" || one.kind === "grip") && one.t <= t).at(-1);
-      if (on) put({ ...on, until: t } as Keyed);
+      const on = upTo((one) => one.kind === "submission" || one.kind === "grip");
+      if (on) hands.log.put({ ...on, until: t } as Keyed);
       break;
     }
+  }
+}
+
+/** Change what was logged: the chosen observation, or the last one before the playhead. */
+function changeLogged(command: ChangeCommand, hands: Hands): void {
+  const { picked, before } = seenBy(hands);
+  const one = picked ?? before;
+  switch (command.do) {
     case "unsure": {
-      const one = picked() ?? before();
       if (!one) break;
       const next: Keyed & { doubt?: string } = { ...one, sure: one.sure === false };
       delete next.doubt;
-      put(next);
+      hands.log.put(next);
       hands.choose(one.id);
       break;
     }
-    case "doubt": {
-      const one = picked() ?? before();
+    case "doubt":
       // The reason travels with the observation; the format keeps fields it does not know.
-      if (one) put({ ...one, sure: false, ...{ doubt: command.why } });
+      if (one) hands.log.put({ ...one, sure: false, ...{ doubt: command.why } });
       break;
-    }
-    case "move": {
-      const one = picked();
-      if (!one) break;
-      log.slide(movedTo(one, one.t + command.seconds));
-      playhead.seek(one.t + command.seconds);
-      break;
-    }
-    case "undo":
-      log.undo();
-      break;
-    case "redo":
-      log.redo();
+    case "move":
+      if (!picked) break;
+      hands.log.slide(movedTo(picked, picked.t + command.seconds));
+      hands.playhead.seek(picked.t + command.seconds);
       break;
     case "delete":
-      if (chosen) log.remove(chosen);
+      if (picked) hands.log.remove(picked.id);
       hands.choose(null);
       break;
-    case "help":
-      hands.help();
-      break;
-    case "escape":
-      hands.setMarks(NO_MARKS);
-      playhead.setLoop(null);
-      break;
+  }
+}
+
+/** Move the picture, or the view of it. */
+function movePicture(command: PictureCommand, hands: Hands): void {
+  const { playhead, marks } = hands;
+  const t = playhead.now();
+  switch (command.do) {
     case "play":
       playhead.toggle();
       break;
@@ -164,7 +207,7 @@ function carryOut(command: Command, hands: Hands): void {
     }
     case "replay":
       playhead.setRate(REPLAY_RATE);
-      playhead.seek(Math.max(0, (before()?.t ?? t) - REPLAY_BEFORE));
+      playhead.seek(Math.max(0, (seenBy(hands).before?.t ?? t) - REPLAY_BEFORE));
       playhead.play();
       break;
     case "mark":
@@ -173,11 +216,15 @@ function carryOut(command: Command, hands: Hands): void {
     case "loop":
       playhead.setLoop(playhead.loop ? null : between(hands, t));
       break;
-    case "turn":
-      hands.setView(turned);
+    case "escape":
+      hands.setMarks(NO_MARKS);
+      playhead.setLoop(null);
       break;
     case "mute":
       playhead.setMuted(!playhead.muted);
+      break;
+    case "turn":
+      hands.setView(turned);
       break;
     case "zoom":
       hands.setView((view) => (command.by === 0 ? { ...PLAIN, turns: view.turns } : zoomed(view, command.by)));

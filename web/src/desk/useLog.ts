@@ -39,10 +39,9 @@ function keyOf(observation: Observation): string {
   return String(observation.id ?? "");
 }
 
-/** The log as the coach sees it: what is stored, with what is still on its way laid over it. */
-export function useLog(desk: Desk, playhead: Playhead) {
+/** What is on its way to the server, and how its answers are laid over the desk. */
+function useServer(match: string, revision: number) {
   const queries = useQueryClient();
-  const match = desk.match.id;
   const queue = useMemo(
     () =>
       new SaveQueue(match, {
@@ -53,37 +52,60 @@ export function useLog(desk: Desk, playhead: Playhead) {
     [match, queries],
   );
   const { waiting, save, aside, keeping } = useQueue(queue);
-  useOtherHands(match, desk.revision, waiting.length === 0);
+  useOtherHands(match, revision, waiting.length === 0);
+  const stored = useCallback(() => queries.getQueryData<Desk>(["match", match]), [match, queries]);
+  const send = useCallback(
+    (key: string, body: Observation | null) => queue.push({ key, body, base: stored()?.revisions[key] ?? 0 }),
+    [queue, stored],
+  );
+  return { queue, waiting, save, aside, keeping, stored, send };
+}
 
+/** The log as the coach sees it: what is stored, with what is still on its way laid over it. */
+export function useLog(desk: Desk, playhead: Playhead) {
+  const match = desk.match.id;
+  const { queue, waiting, save, aside, keeping, stored, send } = useServer(match, desk.revision);
   const [lay] = useState(laying);
   const observations = useMemo(() => lay(desk.observations, waiting), [lay, desk.observations, waiting]);
   /** The log at this very moment, also between a key and the drawing of what it did. */
-  const live = useCallback(
-    () => lay(queries.getQueryData<Desk>(["match", match])?.observations ?? [], queue.now()),
-    [lay, match, queries, queue],
-  );
-
-  const steps = useSteps(match, queue);
-  const { set: setSteps } = steps;
+  const live = useCallback(() => lay(stored()?.observations ?? [], queue.now()), [lay, queue, stored]);
+  const { remember, undo, redo, canUndo, canRedo } = useUndo(match, queue, send);
   const touched = useHeld<Touched | null>(queue, null);
   const { set: touch } = touched;
-  const send = useCallback(
-    (key: string, body: Observation | null) => {
-      const base = queries.getQueryData<Desk>(["match", match])?.revisions[key] ?? 0;
-      queue.push({ key, body, base });
-    },
-    [match, queries, queue],
-  );
   const change = useCallback(
     (key: string, after: Observation | null) => {
       const before = live().find((one) => one.id === key) ?? null;
       send(key, after);
-      setSteps(({ done }) => ({ done: [...done, { key, before, after }], undone: [] }));
+      remember({ key, before, after });
       const seen = after ?? before;
       if (seen) touch(() => ({ seen, gone: after === null, from: playhead.now() }));
     },
-    [live, playhead, send, setSteps, touch],
+    [live, playhead, remember, send, touch],
   );
+  const edits = useEdits(change, live, send, remember);
+  const pending = useMemo(() => new Set(waiting.map((one) => one.key)), [waiting]);
+  const shown = touched.shown;
+  return useMemo(
+    () => ({
+      ...{ queue, observations, live, pending, save, aside, keeping, touched: shown },
+      ...{ ...edits, undo, redo, canUndo, canRedo },
+      /** Put back a state of an observation: of the history, or one's own after a conflict. */
+      restore: change,
+      retry: queue.retry,
+      dismiss: (which: SetAside) => queue.dismiss(which),
+      sendAgain: (which: SetAside) => queue.sendAgain(which),
+    }),
+    [queue, observations, live, pending, save, aside, keeping, shown, edits, undo, redo, canUndo, canRedo, change],
+  );
+}
+
+/** The ways to change the log. */
+function useEdits(
+  change: (key: string, after: Observation | null) => void,
+  live: () => Keyed[],
+  send: (key: string, body: Observation | null) => void,
+  remember: (step: Step) => void,
+) {
   const add = useCallback(
     (body: Observation) => {
       const key = crypto.randomUUID();
@@ -93,84 +115,45 @@ export function useLog(desk: Desk, playhead: Playhead) {
     [change],
   );
   const put = useCallback((body: Keyed) => change(body.id, body), [change]);
+  const remove = useCallback((key: string) => change(key, null), [change]);
   /** Put an observation that is being moved: many small moves in a row are one step of undo. */
   const slide = useCallback(
     (body: Keyed) => {
       const before = live().find((one) => one.id === body.id) ?? null;
       send(body.id, body);
-      setSteps(({ done }) => {
-        const last = done.at(-1);
-        const on = last && last.key === body.id && last.sliding === true;
-        return {
-          done: on ? [...done.slice(0, -1), { ...last, after: body }] : [...done, { key: body.id, before, after: body, sliding: true }],
-          undone: [],
-        };
-      });
+      remember({ key: body.id, before, after: body, sliding: true });
     },
-    [live, send, setSteps],
+    [live, remember, send],
   );
-  const remove = useCallback((key: string) => change(key, null), [change]);
-  const { now: stepsNow } = steps;
+  return useMemo(() => ({ add, put, remove, slide }), [add, put, remove, slide]);
+}
+
+/** Undo and redo of what was done here, one step at a time. */
+function useUndo(match: string, queue: SaveQueue, send: (key: string, body: Observation | null) => void) {
+  const steps = useSteps(match, queue);
+  const { set, now, shown } = steps;
+  const remember = useCallback(
+    (step: Step) =>
+      set(({ done }) => {
+        const last = done.at(-1);
+        const goesOn = step.sliding && last?.key === step.key && last.sliding === true;
+        return { done: goesOn ? [...done.slice(0, -1), { ...last, after: step.after }] : [...done, step], undone: [] };
+      }),
+    [set],
+  );
   const undo = useCallback(() => {
-    const step = stepsNow().done.at(-1);
+    const step = now().done.at(-1);
     if (!step) return;
     send(step.key, step.before);
-    setSteps(({ done, undone }) => ({ done: done.slice(0, -1), undone: [...undone, step] }));
-  }, [send, setSteps, stepsNow]);
+    set(({ done, undone }) => ({ done: done.slice(0, -1), undone: [...undone, step] }));
+  }, [send, set, now]);
   const redo = useCallback(() => {
-    const step = stepsNow().undone.at(-1);
+    const step = now().undone.at(-1);
     if (!step) return;
     send(step.key, step.after);
-    setSteps(({ done, undone }) => ({ done: [...done, step], undone: undone.slice(0, -1) }));
-  }, [send, setSteps, stepsNow]);
-
-  const pending = useMemo(() => new Set(waiting.map((one) => one.key)), [waiting]);
-  const canUndo = steps.shown.done.length > 0;
-  const canRedo = steps.shown.undone.length > 0;
-  return useMemo(
-    () => ({
-      queue,
-      observations,
-      live,
-      pending,
-      save,
-      aside,
-      keeping,
-      touched: touched.shown,
-      add,
-      put,
-      slide,
-      remove,
-      undo,
-      redo,
-      canUndo,
-      canRedo,
-      /** Put back a state of an observation: of the history, or one's own after a conflict. */
-      restore: change,
-      retry: queue.retry,
-      dismiss: (which: SetAside) => queue.dismiss(which),
-      sendAgain: (which: SetAside) => queue.sendAgain(which),
-    }),
-    [
-      observations,
-      live,
-      pending,
-      save,
-      aside,
-      keeping,
-      touched.shown,
-      add,
-      put,
-      slide,
-      remove,
-      undo,
-      redo,
-      canUndo,
-      canRedo,
-      change,
-      queue,
-    ],
-  );
+    set(({ done, undone }) => ({ done: [...done, step], undone: undone.slice(0, -1) }));
+  }, [send, set, now]);
+  return { remember, undo, redo, canUndo: shown.done.length > 0, canRedo: shown.undone.length > 0 };
 }
 
 export type Log = ReturnType<typeof useLog>;

@@ -170,7 +170,7 @@ function Lanes({
   );
 }
 
-/** Measure what the browser has laid out, again whenever it is laid out anew. Returns the height of the box. */
+/** Measure what the browser has laid out, again whenever it is laid out again. Returns the height of the box. */
 function useMeasured(box: RefObject<HTMLDivElement | null>, stamp: unknown, measure: (frame: HTMLDivElement) => void): number {
   const [height, setHeight] = useState(0);
   useEffect(() => {
@@ -184,7 +184,7 @@ function useMeasured(box: RefObject<HTMLDivElement | null>, stamp: unknown, meas
     const watch = new ResizeObserver(look);
     watch.observe(frame);
     return () => watch.disconnect();
-    // The measuring function is made anew with every drawing; what it measures changes with the stamp.
+    // The measuring function is made again with every drawing; what it measures changes with the stamp.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [box, stamp]);
   return height;

@@ -80,7 +80,7 @@ export function DrillPage() {
           key={`${item.data.key}-${item.data.seed}`}
           item={item.data}
           busy={answer.isPending}
-          told={answer.data ?? null}
+          answer={answer.data ?? null}
           chosen={answer.variables?.choice ?? null}
           choose={(choice) => answer.mutate({ of: item.data, choice })}
           next={next}
@@ -99,14 +99,14 @@ const PLAIN_NAMES = { athlete_name: "Amber", opponent: "Sea" };
 
 function Question({
   item,
-  told,
+  answer,
   chosen,
   busy,
   choose,
   next,
 }: {
   item: Item;
-  told: { right: number; because: string; due: string } | null;
+  answer: { right: number; because: string; due: string } | null;
   chosen: number | null;
   busy: boolean;
   choose: (choice: number) => void;
@@ -116,13 +116,13 @@ function Question({
     const pressed = (event: KeyboardEvent) => {
       if ((event.target as HTMLElement).closest("input, select, textarea")) return;
       const choice = Number(event.key) - 1;
-      if (!told && !busy && item.options[choice] !== undefined) choose(choice);
-      if (told && event.key === "Enter" && !(event.target as HTMLElement).closest("button, a")) next();
+      if (!answer && !busy && item.options[choice] !== undefined) choose(choice);
+      if (answer && event.key === "Enter" && !(event.target as HTMLElement).closest("button, a")) next();
     };
     window.addEventListener("keydown", pressed);
     return () => window.removeEventListener("keydown", pressed);
   });
-  const right = told !== null && told.right === chosen;
+  const right = answer !== null && answer.right === chosen;
   return (
     <section aria-label="Question" className="border-t-4 border-amber-deep bg-sheet px-6 py-5" data-testid="question">
       <p className="text-[15px] text-slate">
@@ -142,13 +142,13 @@ function Question({
       </h2>
       <ol className="flex flex-col gap-2">
         {item.options.map((option, index) => {
-          const isRight = told?.right === index;
-          const isWrong = told !== null && chosen === index && !isRight;
+          const isRight = answer?.right === index;
+          const isWrong = answer !== null && chosen === index && !isRight;
           return (
             <li key={option}>
               <button
                 type="button"
-                disabled={told !== null || busy}
+                disabled={answer !== null || busy}
                 onClick={() => choose(index)}
                 className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "border-alarm" : "border-rule enabled:hover:border-ink"}`}
               >
@@ -161,12 +161,12 @@ function Question({
           );
         })}
       </ol>
-      {told && (
+      {answer && (
         <div role="status" className="pt-4">
           <p>
-            <b>{right ? "Right." : "Not so."}</b> {named(told.because, PLAIN_NAMES)}
+            <b>{right ? "Right." : "Not so."}</b> {named(answer.because, PLAIN_NAMES)}
           </p>
-          <p className="text-slate">It is asked again {when(told.due)}.</p>
+          <p className="text-slate">It is asked again {when(answer.due)}.</p>
           <button type="button" className="act mt-3" onClick={next}>
             Next <span className="key">⏎</span>
           </button>

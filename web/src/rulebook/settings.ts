@@ -17,7 +17,7 @@ export type SettingField =
 export const POINTS = words.points as [string, string][];
 export const FIELDS = words.settings as SettingField[];
 
-/** In which settings a ruleset is otherwise than its preset, in words. */
+/** In which settings a ruleset differs from its preset, in words. */
 export function changesOf(settings: Settings, preset: Ruleset): string[] {
   const base = preset.settings as Settings;
   const points = POINTS.filter(([key]) => settings.points[key] !== base.points[key]).map(

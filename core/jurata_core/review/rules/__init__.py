@@ -1,4 +1,4 @@
-"""The rules that find errors, the most telling first: what one tells of, a later one leaves alone."""
+"""The rules that find errors, the most telling first: what one covers, a later one leaves alone."""
 
 from collections.abc import Callable, Iterator, Mapping
 

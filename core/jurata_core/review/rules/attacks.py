@@ -30,7 +30,7 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A leg lock tried from the top or with tied-up legs, after which the other came up and was paid."""
     sweeps = [
         row for row in seen.verdict.ledger
-        if seen.gains(row) and not seen.is_told(row) and _swept(row)
+        if seen.gains(row) and not seen.is_covered(row) and _swept(row)
     ]  # fmt: skip
     for hold in seen.of(Submission, seen.side):
         place = seen.place_before(hold.t)
@@ -38,10 +38,10 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue
         rows = [
             row for row in sweeps
-            if not seen.is_told(row) and hold.t <= seen.began(row) <= hold.until + limits["within"]
+            if not seen.is_covered(row) and hold.t <= seen.began(row) <= hold.until + limits["within"]
         ]  # fmt: skip
         if rows:
-            seen.tell(rows)
+            seen.cover(rows)
             after = max(0, seen.began(rows[0]) - hold.until)
             loss = loss_of(rows, seen.side)
             facts = {
@@ -58,7 +58,7 @@ def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A submission begun while a claim still counted, which was then lost."""
     lost: dict[Millis, list[UnpaidClaim]] = {}
     for row in seen.verdict.missed:
-        if row.to == seen.side and not seen.is_told(row):
+        if row.to == seen.side and not seen.is_covered(row):
             lost.setdefault(row.t, []).append(row)
     for rows in lost.values():
         hold = next(seen.between(Submission, rows[0].since, rows[0].t - 1, seen.side), None)

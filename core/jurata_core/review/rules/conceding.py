@@ -47,18 +47,18 @@ def taken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 
 def _won(seen: Seen) -> Iterator[Award]:
     for row in seen.verdict.ledger:
-        if seen.gains(row) and not seen.is_told(row):
+        if seen.gains(row) and not seen.is_covered(row):
             yield row
 
 
 def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], since: Millis) -> Found:
-    seen.tell([row])
+    seen.cover([row])
     loss = loss_of([row], seen.side)
-    told = {"what": what(row), "cost": str(loss), "sentence": row.because, **facts}
+    said = {"what": what(row), "cost": str(loss), "sentence": row.because, **facts}
     # A hold or a near thing is of itself; a claim is of the change of place that led to it.
     drop = row.observations if isinstance(row.reason, NearScore | CloseSubmission) else ()
     return Found(
-        kind, since, row.t, seen.exchange_of(row), row.observations, told, loss, (row,), drop,
+        kind, since, row.t, seen.exchange_of(row), row.observations, said, loss, (row,), drop,
         place=seen.place_before(seen.began(row)),
     )  # fmt: skip
 

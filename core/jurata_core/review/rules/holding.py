@@ -37,15 +37,15 @@ def unheld(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 
 
 def _missed(seen: Seen) -> Iterator[list[UnpaidClaim]]:
-    """Claims of the side that were lost and are not told of yet, those lost together in one."""
-    rows = [row for row in seen.verdict.missed if row.to == seen.side and not seen.is_told(row)]
+    """Claims of the side that were lost and are not covered yet, those lost together in one."""
+    rows = [row for row in seen.verdict.missed if row.to == seen.side and not seen.is_covered(row)]
     for _, together in groupby(rows, key=lambda row: row.t):
         yield list(together)
 
 
 def lost_claims(seen: Seen, kind: str, rows: list[UnpaidClaim], facts: Mapping[str, object] = {}) -> Found:
     """An error that is the loss of claims; the advantage for having come near is taken off."""
-    seen.tell(rows)
+    seen.cover(rows)
     consoled = [award for award in seen.rows_at(rows[0].t) if _consoles(award, rows)]
     sums = {"points": 0, "advantages": 0}
     for row in rows:
@@ -53,8 +53,8 @@ def lost_claims(seen: Seen, kind: str, rows: list[UnpaidClaim], facts: Mapping[s
             n, tally = row.reason.worth
             sums[tally] += n
     loss = Loss(sums["points"], sums["advantages"] - sum(award.n for award in consoled))
-    told = amount(sums["points"], "points") if sums["points"] else amount(sums["advantages"], "advantages")
-    cost = f"{told} not taken" + (", an advantage instead" if consoled else "")
+    worth = amount(sums["points"], "points") if sums["points"] else amount(sums["advantages"], "advantages")
+    cost = f"{worth} not taken" + (", an advantage instead" if consoled else "")
     last = rows[-1]
     claims = " and ".join(CLAIMS[row.claim] for row in rows)
     since = min(row.since for row in rows)

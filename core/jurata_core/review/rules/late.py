@@ -53,9 +53,9 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         how += f"; {loss_of(after, seen.side)} followed" if after else ""
         facts = {"by": by, "left": left, "how": how}
         refs = tuple(one.ref for one in attacks[-1:])
-        # What was won by that change itself is told by this; what came later has its own error.
-        rows = [row for row in after if seen.began(row) == change.t and not seen.is_told(row)]
-        seen.tell(rows)
+        # What was won by that change itself is covered by this; what came later has its own error.
+        rows = [row for row in after if seen.began(row) == change.t and not seen.is_covered(row)]
+        seen.cover(rows)
         yield Found(
             "risk_ahead",
             change.t,

@@ -1,0 +1,145 @@
+"""Why a row of the ledger is there: points, advantages and penalties."""
+
+from __future__ import annotations
+
+from typing import assert_never
+
+from ...match_log.observations import Side
+from ...records import record
+from ...times import Millis
+from ..places import ClaimKind
+from .base import LossHow, Reason, Recount
+
+
+@record
+class Held(Reason):
+    """A claim was held for long enough. Clock times are of the match clock."""
+
+    code = "held"
+    sentence = "{claim:Claim}: {to:who} got there at {opened:clock} and held it for {needed:span}: {n:award}.{recount}"
+    claim: ClaimKind
+    opened: Millis
+    needed: Millis
+    recount: Recount | None
+    counted: Millis
+
+
+@record
+class HeldAdvantage(Reason):
+    """The same, for a claim that pays an advantage."""
+
+    code = "held_advantage"
+    sentence = (
+        "{claim:Claim}: {to:who} came up first at {opened:clock} and held it for {needed:span}; "
+        "after a double pull this ruleset pays an advantage.{recount}"
+    )
+    claim: ClaimKind
+    opened: Millis
+    needed: Millis
+    recount: Recount | None
+    counted: Millis
+
+
+@record
+class Lost(Reason):
+    """Claims that one observation ended before they were paid: one advantage for all of them."""
+
+    code = "lost"
+    sentence = "{claims}: reached and not held ({held:span} of {needed:span}), {ending}: an advantage."
+    claims: tuple[ClaimKind, ...]
+    held: Millis
+    needed: Millis
+    ending: LossHow
+    place: str | None
+
+
+@record
+class NearScore(Reason):
+    """The scorer judged that it very nearly came off."""
+
+    code = "near"
+    sentence = "{claim:Claim}: judged by the scorer to have very nearly come off: an advantage."
+    claim: ClaimKind
+
+
+@record
+class CloseSubmission(Reason):
+    code = "close_submission"
+    sentence = "{technique}: {to:who} had it close: an advantage."
+    technique: str
+
+
+@record
+class Penalty(Reason):
+    """``count``: the number of this penalty of its side."""
+
+    code = "penalty"
+    sentence = "{foul:foul}: penalty number {count} against {to:who}."
+    foul: str
+    count: int
+
+
+@record
+class RungAdvantage(Reason):
+    code = "rung_advantage"
+    sentence = "Penalty number {count} of {other:who} gives {to:who} an advantage."
+    count: int
+    other: Side
+
+
+@record
+class RungTwoPoints(Reason):
+    code = "rung_two_points"
+    sentence = "Penalty number {count} of {other:who} gives {to:who} two points."
+    count: int
+    other: Side
+
+
+@record
+class RungMinusPoint(Reason):
+    code = "rung_minus_point"
+    sentence = "Penalty number {count} takes a point from {to:who}."
+    count: int
+
+
+@record
+class Fled(Reason):
+    code = "fled"
+    sentence = "{other:Who} fled from a {avoiding:claim}: two points to {to:who}."
+    other: Side
+    avoiding: str
+
+
+@record
+class PaidAtOnce(Reason):
+    """What a rule of :mod:`at_once` gives; code and sentence are the rule's."""
+
+    code: str  # type: ignore[misc]
+    sentence: str  # type: ignore[misc]
+
+
+@record
+class CoachRuling(Reason):
+    code = "ruling"
+    sentence = "Ruling of the coach: {n:award} to {to:who}."
+
+
+Rung = RungAdvantage | RungTwoPoints | RungMinusPoint
+AwardReason = (
+    Held | HeldAdvantage | Lost | NearScore | CloseSubmission | Penalty | Rung | Fled | PaidAtOnce | CoachRuling
+)
+
+
+def claims_of(reason: AwardReason) -> tuple[ClaimKind, ...]:
+    """The claims that a row of the ledger was given for; none for fouls, rulings and submissions."""
+    match reason:
+        case Held(claim=claim) | HeldAdvantage(claim=claim) | NearScore(claim=claim):
+            return (claim,)
+        case Lost(claims=claims):
+            return claims
+        case CloseSubmission() | Penalty() | Fled() | PaidAtOnce() | CoachRuling():
+            return ()
+        case RungAdvantage() | RungTwoPoints() | RungMinusPoint():
+            return ()
+        case _:
+            assert_never(reason)

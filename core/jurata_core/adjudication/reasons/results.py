@@ -1,0 +1,122 @@
+"""How a match came out, and why somebody was disqualified."""
+
+from __future__ import annotations
+
+from ...match_log.observations import Side
+from ...records import record
+from .base import Reason
+
+
+@record
+class CauseIllegal(Reason):
+    code = "cause_illegal"
+    sentence = "{because} {by:Who} is disqualified."
+    because: str
+    by: Side
+
+
+@record
+class CauseLadder(Reason):
+    code = "cause_ladder"
+    sentence = "{by:Who} is disqualified with penalty number {count}."
+    by: Side
+    count: int
+
+
+@record
+class CauseBoth(Reason):
+    code = "cause_both"
+    sentence = "Both are disqualified."
+
+
+@record
+class CauseSevere(Reason):
+    code = "cause_severe"
+    sentence = "{by:Who} is disqualified for a severe foul."
+    by: Side
+
+
+@record
+class CauseFled(Reason):
+    code = "cause_fled"
+    sentence = "{by:Who} is disqualified for fleeing from a submission."
+    by: Side
+
+
+@record
+class CauseLogged(Reason):
+    code = "cause_logged"
+    sentence = "{by:Who} is disqualified."
+    by: Side
+
+
+Cause = CauseIllegal | CauseLadder | CauseBoth | CauseSevere | CauseFled | CauseLogged
+"""Why somebody was disqualified."""
+
+
+@record
+class OnPoints(Reason):
+    code = "points"
+    sentence = "{winner:Who} won on points."
+
+
+@record
+class OnAdvantages(Reason):
+    code = "advantages"
+    sentence = "{winner:Who} won on advantages, level on points."
+
+
+@record
+class OnPenalties(Reason):
+    code = "penalties"
+    sentence = "{winner:Who} won on fewer penalties, all else level."
+
+
+@record
+class ByDecision(Reason):
+    code = "decision"
+    sentence = "{winner:Who} won by decision, all else level."
+
+
+@record
+class Draw(Reason):
+    code = "draw"
+    sentence = "Time ran out without a submission: a draw."
+
+
+@record
+class Undecided(Reason):
+    code = "undecided"
+    sentence = "All level, and no decision logged."
+
+
+@record
+class BySubmission(Reason):
+    code = "submission"
+    sentence = "{winner:Who} won by {technique}."
+    technique: str
+
+
+@record
+class ByWithdrawal(Reason):
+    code = "withdrawal"
+    sentence = "{winner:Who} won: the other side withdrew."
+
+
+@record
+class ByDisqualification(Reason):
+    code = "disqualification"
+    sentence = "{cause}"
+    cause: Cause
+
+
+@record
+class Unfinished(Reason):
+    code = "unfinished"
+    sentence = "No end is logged yet."
+
+
+AfterTime = OnPoints | OnAdvantages | OnPenalties | ByDecision | Draw | Undecided
+BeforeTime = BySubmission | ByWithdrawal | ByDisqualification
+Method = AfterTime | BeforeTime | Unfinished
+"""How a match came out; the code is the ``method`` of the verdict."""

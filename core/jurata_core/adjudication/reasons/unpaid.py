@@ -1,0 +1,109 @@
+"""Why a claim was not paid. Its row has the claim, how long it was held and how long it needed."""
+
+from __future__ import annotations
+
+from ...match_log.observations import Side, Tally
+from ...records import record
+from ...times import Millis
+from .base import LossHow, Reason, Recount
+
+
+@record
+class Missed(Reason):
+    """A claim that was lost. ``worth`` is what it would have paid."""
+
+    code = "missed"
+    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span}, {ending}.{recount}"
+    ending: LossHow
+    place: str | None
+    recount: Recount | None
+    counted: Millis
+    other: Side
+    worth: tuple[int, Tally]
+
+
+@record
+class MissedUnderSubmission(Reason):
+    """A claim that was lost and never counted, because the other side had a submission on."""
+
+    code = "missed_under_submission"
+    sentence = "{claim:Claim} by {to:who}: the count never began, because {other:who} had a submission on, {ending}."
+    ending: LossHow
+    place: str | None
+    recount: Recount | None
+    counted: Millis
+    other: Side
+    worth: tuple[int, Tally]
+
+
+@record
+class StillOpen(Reason):
+    code = "open"
+    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span} where the log stops."
+
+
+@record
+class NotOpenYet(Reason):
+    """``opening``: the match clock at which points open."""
+
+    code = "not_open_yet"
+    sentence = "{claim:Claim} by {to:who}: points open only at {opening:clock}, so it pays nothing."
+    opening: Millis
+
+
+@record
+class MovedOn(Reason):
+    code = "moved_on"
+    sentence = (
+        "{claim:Claim} by {to:who}: left after {held:span} of {needed:span} for something higher; that gives nothing."
+    )
+
+
+@record
+class DroppedByStop(Reason):
+    code = "dropped_stop"
+    sentence = "{claim:Claim} by {to:who}: dropped, because the referee stopped them for {technique}."
+    technique: str
+
+
+@record
+class DroppedAsFled(Reason):
+    code = "dropped_fled"
+    sentence = "{claim:Claim} by {to:who}: replaced by the two points for fleeing from it."
+
+
+@record
+class MatchOver(Reason):
+    code = "match_over"
+    sentence = "{claim:Claim} by {to:who}: the match ended first; a match that ends this way pays nothing for it."
+
+
+@record
+class Reversal(Reason):
+    """``place``: under what the side was before."""
+
+    code = "reversal"
+    sentence = "{to:Who} came on top from under {place:place}: that is an escape, not a sweep, and pays nothing."
+    place: str
+
+
+@record
+class OnTopByPull(Reason):
+    code = "pulled"
+    sentence = "{to:Who} is on top because {other:who} pulled guard: no takedown."
+    other: Side
+
+
+@record
+class PaidBefore(Reason):
+    code = "paid_before"
+    sentence = (
+        "{claim:Claim} by {to:who}: already paid in this spell of control; it pays again only after the "
+        "guard or the feet were recovered."
+    )
+
+
+WorthNothing = Reversal | OnTopByPull | PaidBefore
+"""What a change of position does not open although a coach might expect it."""
+MissReason = Missed | MissedUnderSubmission
+UnpaidReason = MissReason | StillOpen | NotOpenYet | MovedOn | DroppedByStop | DroppedAsFled | MatchOver | WorthNothing

@@ -1,0 +1,203 @@
+import { memo, type ReactNode, type RefObject } from "react";
+import type { AuditLine, Award, Exchange, Keyed, Side, UnpaidClaim, Verdict } from "../api/client";
+import { describe, doubtOf, until } from "./describe";
+import { Mark } from "./Mark";
+import { disagreement, type Entry, type Filter, lineOf } from "./spineEntries";
+import { DIM, INK, type Tone } from "./spineStyle";
+import { footage, held } from "./words";
+
+export interface Props {
+  verdict: Verdict;
+  observations: Keyed[];
+  current: number;
+  tone: Tone;
+  seek: (t: number) => void;
+  pending?: ReadonlySet<string>;
+  chosen?: string | null;
+  choose?: (key: string) => void;
+  actions?: (observation: Keyed) => ReactNode;
+  /** What can be done with the exchange that is open. */
+  exchangeActions?: (exchange: Exchange) => ReactNode;
+  /** What else is to be seen of an exchange. */
+  exchangeExtra?: (exchange: Exchange, index: number) => ReactNode;
+  /** The officials' calls against the awards, where any are logged. */
+  audit?: AuditLine[];
+  filter?: Filter;
+  openAll?: boolean;
+  /** What scrolls: with it, only the rows in sight are drawn. */
+  scroller?: RefObject<HTMLElement | null>;
+}
+
+export const NOTHING: AuditLine[] = [];
+
+/** What stands in an exchange, line by line. */
+export function Entries({ rows, tone, seek, pending, chosen, choose, actions, audit = NOTHING }: Props & { rows: Entry[] }) {
+  return (
+    <ul className="flex flex-col gap-0.5">
+      {rows.map((entry) => {
+        switch (entry.rank) {
+          case 0: {
+            const { seen } = entry;
+            const isChosen = chosen === seen.id;
+            return (
+              <Seen
+                key={seen.id}
+                seen={seen}
+                tone={tone}
+                seek={seek}
+                choose={choose}
+                isChosen={isChosen}
+                actions={isChosen ? actions : undefined}
+                isPending={pending?.has(seen.id) ?? false}
+                because={seen.kind === "call" ? disagreement(audit, seen.id) : undefined}
+              />
+            );
+          }
+          case 1:
+            return (
+              <Awarded
+                key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`}
+                award={entry.award}
+                tone={tone}
+                seek={seek}
+                aside={lineOf(audit, entry.award)?.standing === "not_called" ? "not given by the officials" : undefined}
+              />
+            );
+          case 2:
+            return <Missed key={`miss-${entry.t}-${entry.miss.claim}`} miss={entry.miss} tone={tone} seek={seek} />;
+          case 3:
+            return <Unpaid key={`unpaid-${entry.t}-${entry.unpaid.claim}`} unpaid={entry.unpaid} tone={tone} seek={seek} />;
+        }
+      })}
+    </ul>
+  );
+}
+
+// What stands in an exchange is drawn again only where it has become something else.
+
+const Seen = memo(function Seen({
+  seen,
+  tone,
+  seek,
+  choose,
+  isChosen,
+  isPending,
+  actions,
+  because,
+}: Pick<Props, "tone" | "seek" | "choose" | "actions"> & {
+  seen: Keyed;
+  isChosen: boolean;
+  isPending: boolean;
+  because: string | undefined;
+}) {
+  const { text, side } = describe(seen);
+  const end = until(seen);
+  return (
+    <li className={isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}>
+      <button
+        type="button"
+        aria-pressed={isChosen}
+        onClick={() => {
+          choose?.(seen.id);
+          seek(seen.t);
+        }}
+        className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}
+      >
+        <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
+        <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
+        {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
+        {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
+        {isPending && <span className="text-[14px] italic">not saved yet</span>}
+      </button>
+      {because && (
+        <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{because}</p>
+      )}
+      {seen.note && (
+        <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>
+          {seen.note}
+        </p>
+      )}
+      {isChosen && actions && (
+        <div className={`flex flex-wrap gap-x-4 px-2 pb-1 ${side === "b" ? "justify-end" : side === null ? "justify-center" : ""}`}>
+          {actions(seen)}
+        </div>
+      )}
+    </li>
+  );
+});
+
+type Written = Pick<Props, "tone" | "seek">;
+
+const Awarded = memo(function Awarded({ award, aside, tone, seek }: Written & { award: Award; aside: string | undefined }) {
+  return (
+    <Told
+      side={award.to}
+      t={award.t}
+      because={award.because}
+      aside={aside}
+      tone={tone}
+      seek={seek}
+      mark={<Mark kind={award.kind} n={award.n} side={award.to} on={tone} />}
+    />
+  );
+});
+
+const Missed = memo(function Missed({ miss, tone, seek }: Written & { miss: UnpaidClaim }) {
+  return (
+    <Told
+      side={miss.to}
+      t={miss.since}
+      because={miss.because}
+      tone={tone}
+      seek={seek}
+      mark={
+        <span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[tone][miss.to]}`}>
+          {held(miss.held)}
+        </span>
+      }
+    />
+  );
+});
+
+const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: UnpaidClaim }) {
+  return (
+    <Told
+      side={unpaid.to}
+      t={unpaid.since}
+      because={unpaid.because}
+      tone={tone}
+      seek={seek}
+      mark={
+        <span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[tone][unpaid.to]}`} aria-label="pays nothing">
+          –
+        </span>
+      }
+    />
+  );
+});
+
+function Told({
+  side,
+  t,
+  because,
+  mark,
+  tone,
+  seek,
+  aside,
+}: Written & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
+  return (
+    <li className={`${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
+      <button
+        type="button"
+        onClick={() => seek(t)}
+        className={`flex w-full items-start gap-2 px-2 py-1 text-[15px] leading-snug ${side === "a" ? "border-l-4 border-amber text-left" : "flex-row-reverse border-r-4 border-sea text-right"}`}
+      >
+        {mark}
+        <span>
+          {because}
+          {aside && <i className="block">{aside}</i>}
+        </span>
+      </button>
+    </li>
+  );
+}
