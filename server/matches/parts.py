@@ -35,7 +35,7 @@ def parts_of(match: Match) -> list[Part]:
 
 
 def ends_before(match: Match, t: Millis) -> Millis | None:
-    """Where the footage of a match ends, if that is before ``t``; None where it is not, or where there is no footage."""
+    """Where the footage of a match ends, if that is before ``t``; None where it is not, or without footage."""
     if match.clip is None or t <= Part(match.clip, match.clip_start_ms).end:  # without a look at further clips
         return None
     end = max(part.end for part in parts_of(match))
