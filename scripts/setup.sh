@@ -59,6 +59,7 @@ node_runtime() {
   ln -sf "$node/bin/node" "$ROOT/.tools/bin/node"
   printf '#!/bin/sh\nexec "%s/bin/node" "%s/lib/node_modules/npm/bin/npm-cli.js" "$@"\n' "$node" "$node" >"$ROOT/.tools/bin/npm"
   chmod +x "$ROOT/.tools/bin/npm"
+  hash -r
   node_is_new || fail "No Node 22.12 or newer could be set up."
 }
 

@@ -35,101 +35,46 @@ const EMPTY: Form = {
   attire: "gi",
 };
 
+interface OpenedLog {
+  name: string;
+  body: unknown;
+}
+
+/** What is sent to set a match up: with a log, its rules and division come from there. */
+function bodyOf(form: Form, minutes: string, clip: string | null, log: OpenedLog | null): NewMatchBody {
+  const { athlete, opponent, event, date, ruleset, age, belt, attire } = form;
+  const who = { athlete: Number(athlete), opponent, event, date: date || null, clip };
+  if (log) return { ...who, log: log.body };
+  return { ...who, ruleset: rulesetOf(ruleset), duration_ms: Math.round(Number(minutes) * 60_000), age: Number(age), belt, attire };
+}
+
 export function NewMatch() {
-  const athletes = useAthletes();
-  const rulesets = useRulesetChoices();
   const [form, setForm] = useState(EMPTY);
   const [clip, setClip] = useState<string | null>(null);
-  const [log, setLog] = useState<{ name: string; body: unknown } | null>(null);
+  const [log, setLog] = useState<OpenedLog | null>(null);
   const [unread, setUnread] = useState<Error | null>(null);
   const navigate = useNavigate();
   const set = (part: Partial<Form>) => setForm((now) => ({ ...now, ...part }));
-
   const usual = useUsualLength(form);
   const minutes = form.minutes ?? (usual?.match_length ? String(usual.match_length / 60) : "");
-
   const setUp = useMutation({
-    mutationFn: () => {
-      const body: NewMatchBody = {
-        athlete: Number(form.athlete),
-        opponent: form.opponent,
-        event: form.event,
-        date: form.date || null,
-        clip,
-        ...(log
-          ? { log: log.body }
-          : {
-              ruleset: rulesetOf(form.ruleset),
-              duration_ms: Math.round(Number(minutes) * 60_000),
-              age: Number(form.age),
-              belt: form.belt,
-              attire: form.attire,
-            }),
-      };
-      return ok(api.POST("/api/matches", { body }));
-    },
+    mutationFn: () => ok(api.POST("/api/matches", { body: bodyOf(form, minutes, clip, log) })),
     onSuccess: (match) => void navigate(`/matches/${match.id}`),
   });
-  const wrong = setUp.error instanceof ApiError ? new Set(setUp.error.faults.map((fault) => fault.path)) : new Set<string>();
-
+  const faults = setUp.error instanceof ApiError ? setUp.error.faults.map((fault) => fault.path) : [];
   const take = (athlete: Athlete) => {
     const year = form.date ? Number(form.date.slice(0, 4)) : new Date().getFullYear();
     set({ athlete: String(athlete.id), age: String(year - athlete.birth_year), belt: athlete.belt });
-  };
-  const readLog = async (file: File) => {
-    setUnread(null);
-    try {
-      setLog({ name: file.name, body: JSON.parse(await file.text()) });
-    } catch {
-      setLog(null);
-      setUnread(new Error(`${file.name} is no match log: it should be a JSON file as Jurata writes it.`));
-    }
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setUp.mutate();
   };
-
   return (
     <PaperPage title="New match">
       <div className="grid gap-x-14 gap-y-8 lg:grid-cols-[1fr_300px]">
         <form onSubmit={submit} className="flex flex-col gap-8">
-          <Part title="Who">
-            <Label text="Your athlete">
-              <select
-                className="field"
-                required
-                value={form.athlete}
-                onChange={(event) => {
-                  const found = athletes.data?.find((one) => String(one.id) === event.target.value);
-                  if (found) take(found);
-                  else set({ athlete: "" });
-                }}
-              >
-                <option value="">Choose…</option>
-                {athletes.data?.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-            </Label>
-            <Label text="Opponent">
-              <input
-                className="field"
-                required
-                maxLength={80}
-                value={form.opponent}
-                onChange={(event) => set({ opponent: event.target.value })}
-              />
-            </Label>
-            <Label text="Event">
-              <input className="field" maxLength={120} value={form.event} onChange={(event) => set({ event: event.target.value })} />
-            </Label>
-            <Label text="Date">
-              <input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} />
-            </Label>
-          </Part>
+          <Who form={form} set={set} take={take} />
           <Part title="Rules and division">
             {log ? (
               <p className="sm:col-span-2">
@@ -139,57 +84,7 @@ export function NewMatch() {
                 </button>
               </p>
             ) : (
-              <>
-                <Label text="Ruleset" wide note={rulesets.find((one) => one.value === form.ruleset)?.about}>
-                  <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
-                    {rulesets.map((one) => (
-                      <option key={one.value} value={one.value}>
-                        {one.title}
-                      </option>
-                    ))}
-                  </select>
-                </Label>
-                <Label text="Age at the event">
-                  <input
-                    className="field"
-                    required
-                    inputMode="numeric"
-                    pattern="[0-9]{1,3}"
-                    title="Years"
-                    aria-invalid={wrong.has("age") || wrong.has("division.age")}
-                    value={form.age}
-                    onChange={(event) => set({ age: event.target.value })}
-                  />
-                </Label>
-                <Label text="Belt">
-                  <select className="field" value={form.belt} onChange={(event) => set({ belt: event.target.value as Match["belt"] })}>
-                    {BELTS.map((belt) => (
-                      <option key={belt}>{belt}</option>
-                    ))}
-                  </select>
-                </Label>
-                <Label text="Attire">
-                  <select
-                    className="field"
-                    value={form.attire}
-                    onChange={(event) => set({ attire: event.target.value as Match["attire"] })}
-                  >
-                    <option value="gi">in the gi</option>
-                    <option value="nogi">without the gi</option>
-                  </select>
-                </Label>
-                <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}>
-                  <input
-                    className="field"
-                    required
-                    inputMode="decimal"
-                    pattern="[0-9]+(\.[0-9]+)?"
-                    title="Minutes, such as 5 or 2.5"
-                    value={minutes}
-                    onChange={(event) => set({ minutes: event.target.value || null })}
-                  />
-                </Label>
-              </>
+              <Rules form={form} set={set} minutes={minutes} usual={usual} faults={faults} />
             )}
           </Part>
           <Part title="Footage">
@@ -197,25 +92,8 @@ export function NewMatch() {
               <ClipPicker clip={clip} choose={(one) => setClip(one?.id ?? null)} />
             </div>
           </Part>
-          <Part title="A log that exists already">
-            <label className="flex flex-wrap items-center gap-4 sm:col-span-2">
-              <span className="act has-focus-visible:outline-2">
-                Open a log
-                <input
-                  type="file"
-                  accept=".json,application/json"
-                  className="sr-only"
-                  onChange={(event) => {
-                    const file = event.target.files?.[0];
-                    if (file) void readLog(file);
-                    event.target.value = ""; // the same file, mended, may be chosen again
-                  }}
-                />
-              </span>
-              <span className="text-slate">If the match was scored elsewhere; ruleset and division come with it.</span>
-            </label>
-          </Part>
-          <Problem error={unread ?? setUp.error ?? athletes.error} />
+          <OpenLog open={setLog} fail={setUnread} />
+          <Problem error={unread ?? setUp.error} />
           <button type="submit" className="act self-start" disabled={setUp.isPending}>
             {setUp.isPending ? "Setting up…" : "Go to the desk"}
           </button>
@@ -225,6 +103,140 @@ export function NewMatch() {
         </aside>
       </div>
     </PaperPage>
+  );
+}
+
+interface Fields {
+  form: Form;
+  set: (part: Partial<Form>) => void;
+}
+
+function Who({ form, set, take }: Fields & { take: (athlete: Athlete) => void }) {
+  const athletes = useAthletes();
+  return (
+    <Part title="Who">
+      <Label text="Your athlete">
+        <select
+          className="field"
+          required
+          value={form.athlete}
+          onChange={(event) => {
+            const found = athletes.data?.find((one) => String(one.id) === event.target.value);
+            if (found) take(found);
+            else set({ athlete: "" });
+          }}
+        >
+          <option value="">Choose…</option>
+          {athletes.data?.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      </Label>
+      <Label text="Opponent">
+        <input
+          className="field"
+          required
+          maxLength={80}
+          value={form.opponent}
+          onChange={(event) => set({ opponent: event.target.value })}
+        />
+      </Label>
+      <Label text="Event">
+        <input className="field" maxLength={120} value={form.event} onChange={(event) => set({ event: event.target.value })} />
+      </Label>
+      <Label text="Date">
+        <input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} />
+      </Label>
+      <Problem error={athletes.error} />
+    </Part>
+  );
+}
+
+function Rules({ form, set, minutes, usual, faults }: Fields & { minutes: string; usual: UsualLength | undefined; faults: string[] }) {
+  const rulesets = useRulesetChoices();
+  return (
+    <>
+      <Label text="Ruleset" wide note={rulesets.find((one) => one.value === form.ruleset)?.about}>
+        <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
+          {rulesets.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.title}
+            </option>
+          ))}
+        </select>
+      </Label>
+      <Label text="Age at the event">
+        <input
+          className="field"
+          required
+          inputMode="numeric"
+          pattern="[0-9]{1,3}"
+          title="Years"
+          aria-invalid={faults.includes("age") || faults.includes("division.age")}
+          value={form.age}
+          onChange={(event) => set({ age: event.target.value })}
+        />
+      </Label>
+      <Label text="Belt">
+        <select className="field" value={form.belt} onChange={(event) => set({ belt: event.target.value as Match["belt"] })}>
+          {BELTS.map((belt) => (
+            <option key={belt}>{belt}</option>
+          ))}
+        </select>
+      </Label>
+      <Label text="Attire">
+        <select className="field" value={form.attire} onChange={(event) => set({ attire: event.target.value as Match["attire"] })}>
+          <option value="gi">in the gi</option>
+          <option value="nogi">without the gi</option>
+        </select>
+      </Label>
+      <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}>
+        <input
+          className="field"
+          required
+          inputMode="decimal"
+          pattern="[0-9]+(\.[0-9]+)?"
+          title="Minutes, such as 5 or 2.5"
+          value={minutes}
+          onChange={(event) => set({ minutes: event.target.value || null })}
+        />
+      </Label>
+    </>
+  );
+}
+
+/** A match that was scored elsewhere. */
+function OpenLog({ open, fail }: { open: (log: OpenedLog | null) => void; fail: (error: Error | null) => void }) {
+  const read = async (file: File) => {
+    fail(null);
+    try {
+      open({ name: file.name, body: JSON.parse(await file.text()) });
+    } catch {
+      open(null);
+      fail(new Error(`${file.name} is no match log: it should be a JSON file as Jurata writes it.`));
+    }
+  };
+  return (
+    <Part title="A log that exists already">
+      <label className="flex flex-wrap items-center gap-4 sm:col-span-2">
+        <span className="act has-focus-visible:outline-2">
+          Open a log
+          <input
+            type="file"
+            accept=".json,application/json"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) void read(file);
+              event.target.value = ""; // the same file, mended, may be chosen again
+            }}
+          />
+        </span>
+        <span className="text-slate">If the match was scored elsewhere; ruleset and division come with it.</span>
+      </label>
+    </Part>
   );
 }
 

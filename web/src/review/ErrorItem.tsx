@@ -74,9 +74,7 @@ function Closer({ error, review, prospects, choose }: Props) {
   const { match } = review;
   const remark = useRemark(match.id);
   const [wording, setWording] = useState(false);
-  const say = (said: Remark) => remark.mutate({ key: error.key, said });
-  const earlier = review.found.filter((one) => one.key !== error.key && one.since <= error.since && one.standing !== "dismissed");
-  const likely = new Map(error.suggested.map((link) => [link.key, link.because]));
+  const say = (said: Remark | null) => remark.mutate({ key: error.key, said });
   return (
     <div className="pl-[68px]">
       <Costs sheet={error.cost} otherwise={error.otherwise} swing={prospects?.swings[error.key] ?? null} />
@@ -86,6 +84,20 @@ function Closer({ error, review, prospects, choose }: Props) {
         </p>
       )}
       <Causes error={error} all={review.causes} set={(causes) => say({ causes })} match={match.id} />
+      <Origin error={error} review={review} say={say} />
+      <Deciding error={error} say={say} close={() => choose(null)} reword={() => setWording(!wording)} />
+      {wording && <ErrorForm match={match.id} error={error} close={() => setWording(false)} />}
+      <Problem error={remark.error} />
+    </div>
+  );
+}
+
+/** What an error came from, and what it perhaps came from. */
+function Origin({ error, review, say }: Pick<Props, "error" | "review"> & { say: (said: Remark) => void }) {
+  const standing = review.found.filter((one) => one.key !== error.key && one.standing !== "dismissed");
+  const likely = new Set(error.suggested.map((link) => link.key));
+  return (
+    <>
       <label className="mt-2 flex flex-wrap items-baseline gap-x-3">
         <span>It came from</span>
         <select
@@ -94,20 +106,21 @@ function Closer({ error, review, prospects, choose }: Props) {
           onChange={(event) => say({ came_from: event.target.value })}
         >
           <option value="">nothing earlier: it is a root</option>
-          {earlier.map((one) => (
-            <option key={one.key} value={one.key}>
-              {clock(one.since_clock)} {one.title}
-              {likely.has(one.key) ? " (likely)" : ""}
-            </option>
-          ))}
+          {standing
+            .filter((one) => one.since <= error.since)
+            .map((one) => (
+              <option key={one.key} value={one.key}>
+                {clock(one.since_clock)} {one.title}
+                {likely.has(one.key) ? " (likely)" : ""}
+              </option>
+            ))}
         </select>
       </label>
       {!error.came_from &&
         error.suggested.map((link) => {
-          const one = review.found.find((found) => found.key === link.key);
+          const one = standing.find((found) => found.key === link.key);
           return (
-            one &&
-            one.standing !== "dismissed" && (
+            one && (
               <p key={link.key} className="text-[15px]">
                 <span className="text-slate">
                   Perhaps from {clock(one.since_clock)} {one.title}? {link.because}
@@ -119,51 +132,52 @@ function Closer({ error, review, prospects, choose }: Props) {
             )
           );
         })}
-      <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
-        {error.standing === "accepted" ? (
-          <button type="button" className="quiet" onClick={() => say({ standing: "open" })}>
-            Take out of the report
-          </button>
-        ) : (
-          <button type="button" className="act py-1!" onClick={() => say({ standing: "accepted" })}>
-            Accept
-          </button>
-        )}
-        {error.own ? (
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => {
-              choose(null);
-              remark.mutate({ key: error.key, said: null });
-            }}
-          >
-            Delete
-          </button>
-        ) : (
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => {
-              choose(null);
-              say({ standing: "dismissed" });
-            }}
-          >
-            Dismiss
-          </button>
-        )}
-        <button type="button" className="quiet" onClick={() => setWording(!wording)}>
-          Say it in your words
+    </>
+  );
+}
+
+/** What becomes of an error: into the report, away, or into other words. */
+function Deciding({
+  error,
+  say,
+  close,
+  reword,
+}: {
+  error: ReviewError;
+  say: (said: Remark | null) => void;
+  close: () => void;
+  reword: () => void;
+}) {
+  return (
+    <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
+      {error.standing === "accepted" ? (
+        <button type="button" className="quiet" onClick={() => say({ standing: "open" })}>
+          Take out of the report
         </button>
-        {error.edited && (
-          <button type="button" className="quiet" onClick={() => say({ title: "", because: "", instead: "" })}>
-            Back to the first wording
-          </button>
-        )}
-      </p>
-      {wording && <ErrorForm match={match.id} error={error} close={() => setWording(false)} />}
-      <Problem error={remark.error} />
-    </div>
+      ) : (
+        <button type="button" className="act py-1!" onClick={() => say({ standing: "accepted" })}>
+          Accept
+        </button>
+      )}
+      <button
+        type="button"
+        className="quiet"
+        onClick={() => {
+          close();
+          say(error.own ? null : { standing: "dismissed" });
+        }}
+      >
+        {error.own ? "Delete" : "Dismiss"}
+      </button>
+      <button type="button" className="quiet" onClick={reword}>
+        Say it in your words
+      </button>
+      {error.edited && (
+        <button type="button" className="quiet" onClick={() => say({ title: "", because: "", instead: "" })}>
+          Back to the first wording
+        </button>
+      )}
+    </p>
   );
 }
 

@@ -1,4 +1,14 @@
-import { type PointerEvent, type Ref, useCallback, useEffect, useImperativeHandle, useRef, useState } from "react";
+import {
+  type PointerEvent,
+  type Ref,
+  type RefObject,
+  type SyntheticEvent,
+  useCallback,
+  useEffect,
+  useImperativeHandle,
+  useRef,
+  useState,
+} from "react";
 import type { Note, Part, PictureMark } from "../api/client";
 
 export interface Shown {
@@ -13,34 +23,20 @@ const NEAR = 0.4;
 /** How long a note on a moment stays in the picture. */
 const NOTE_S = 2.5;
 
-/** The footage of the match, with the notes that belong to the moment drawn over it; or marks being made. */
-export function Player({
-  parts,
-  notes,
-  t,
-  setT,
-  tool,
-  draw,
-  drawn,
-  ref,
-}: {
-  parts: Part[];
-  notes: Note[];
-  t: number;
-  setT: (t: number) => void;
-  /** What the next drag or click in the picture makes; null: nothing. */
-  tool: Tool | null;
-  draw: (mark: PictureMark) => void;
-  /** Marks that are being made. */
-  drawn: PictureMark[];
-  ref: Ref<Shown>;
-}) {
+interface Going {
+  video: RefObject<HTMLVideoElement | null>;
+  part: Part | undefined;
+  /** What a clip does once it can be played. */
+  loaded: () => void;
+}
+
+/** Which of the clips is shown, and going to a place in any of them; up to an end, where one is asked for. */
+function useGoing(parts: Part[], setT: (t: number) => void, ref: Ref<Shown>): Going {
   const video = useRef<HTMLVideoElement>(null);
   const [at, setAt] = useState(0);
   const wanted = useRef<number | null>(null);
   const end = useRef<number | null>(null);
   const part = parts[at] ?? parts[0];
-
   const play = useCallback((local: number) => {
     if (!video.current) return;
     video.current.currentTime = local;
@@ -65,23 +61,51 @@ export function Player({
     }),
     [at, parts, play, setT],
   );
-
   // Between two time updates of the player a quarter of a second passes: too coarse to stop by.
   useEffect(() => {
     const timer = window.setInterval(() => {
       const now = video.current;
-      if (!now || !part || now.paused) return;
-      const t = part.start + now.currentTime;
-      if (end.current !== null && t >= end.current) {
-        now.pause();
-        end.current = null;
-      }
+      if (!now || !part || now.paused || end.current === null) return;
+      if (part.start + now.currentTime < end.current) return;
+      now.pause();
+      end.current = null;
     }, 40);
     return () => window.clearInterval(timer);
   }, [part]);
+  const loaded = useCallback(() => {
+    if (wanted.current !== null) play(wanted.current);
+    wanted.current = null;
+  }, [play]);
+  return { video, part, loaded };
+}
 
+/** The footage of the match, with the notes that belong to the moment drawn over it; or marks being made. */
+export function Player({
+  parts,
+  notes,
+  t,
+  setT,
+  tool,
+  draw,
+  drawn,
+  ref,
+}: {
+  parts: Part[];
+  notes: Note[];
+  t: number;
+  setT: (t: number) => void;
+  /** What the next drag or click in the picture makes; null: nothing. */
+  tool: Tool | null;
+  draw: (mark: PictureMark) => void;
+  /** Marks that are being made. */
+  drawn: PictureMark[];
+  ref: Ref<Shown>;
+}) {
+  const { video, part, loaded } = useGoing(parts, setT, ref);
   if (!part) return null;
   const shown = notes.filter((note) => t >= note.t - NEAR && t <= (note.until ?? note.t + NOTE_S));
+  const words = shown.flatMap((note) => (note.text ? [note.text] : []));
+  const moved = (event: SyntheticEvent<HTMLVideoElement>) => setT(part.start + event.currentTarget.currentTime);
   return (
     <div className="relative aspect-video w-full bg-night">
       <video
@@ -94,12 +118,9 @@ export function Player({
         preload="metadata"
         aria-label="Footage of the match"
         className="absolute inset-0 h-full w-full object-contain"
-        onTimeUpdate={(event) => setT(part.start + event.currentTarget.currentTime)}
-        onSeeked={(event) => setT(part.start + event.currentTarget.currentTime)}
-        onLoadedMetadata={() => {
-          if (wanted.current !== null) play(wanted.current);
-          wanted.current = null;
-        }}
+        onTimeUpdate={moved}
+        onSeeked={moved}
+        onLoadedMetadata={loaded}
       />
       <Picture
         width={part.clip.width ?? 640}
@@ -108,13 +129,8 @@ export function Player({
         tool={tool}
         draw={draw}
       />
-      {tool === null && shown.some((note) => note.text) && (
-        <p className="pointer-events-none absolute inset-x-0 top-0 bg-night/80 px-3 py-1.5 text-bone">
-          {shown
-            .map((note) => note.text)
-            .filter(Boolean)
-            .join(" · ")}
-        </p>
+      {tool === null && words.length > 0 && (
+        <p className="pointer-events-none absolute inset-x-0 top-0 bg-night/80 px-3 py-1.5 text-bone">{words.join(" · ")}</p>
       )}
     </div>
   );

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useCallback, useRef, useState } from "react";
+import { type ReactNode, useCallback, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, ok, type PictureMark, type Review } from "../api/client";
+import { api, type Cut, ok, type PictureMark, type Review } from "../api/client";
 import { clockAt } from "../components/timeline";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -44,12 +44,36 @@ const PARTS = {
 } as const;
 type PartName = keyof typeof PARTS;
 
+/** Which part of the review is open, as the address says it. */
+function usePart(): [PartName, (part: PartName, replace?: boolean) => void] {
+  const [address, setAddress] = useSearchParams();
+  const asked = address.get("part");
+  const part = asked !== null && asked in PARTS ? (asked as PartName) : "errors";
+  return [part, (next, replace = false) => setAddress({ part: next }, { replace })];
+}
+
+function useAudit(match: string) {
+  return useQuery({
+    queryKey: ["audit", match],
+    queryFn: () => ok(api.GET("/api/matches/{match}/audit", { params: { path: { match } } })),
+    staleTime: 0,
+  }).data;
+}
+
+/** The report, made again with every clip that is cut. */
+function useReport(match: string, cuts: Cut[], enabled: boolean) {
+  return useQuery({
+    queryKey: ["report", match, cuts.filter((cut) => cut.job?.state === "done").length],
+    queryFn: () => ok(api.GET("/api/matches/{match}/report", { params: { path: { match } } })),
+    enabled,
+    staleTime: 0,
+  }).data;
+}
+
 function Reviewed({ review }: { review: Review }) {
   const { match, verdict } = review;
   const parts = review.parts.filter((part) => part.clip.state === "ready");
-  const [address, setAddress] = useSearchParams();
-  const asked = address.get("part");
-  const part: PartName = asked !== null && asked in PARTS ? (asked as PartName) : "errors";
+  const [part, setPart] = usePart();
   const [t, setT] = useState(verdict.clock[0]?.t ?? 0);
   const [chosen, setChosen] = useState<string | null>(null);
   const [tool, setTool] = useState<Tool | null>(null);
@@ -60,29 +84,60 @@ function Reviewed({ review }: { review: Review }) {
     else setT(Math.max(0, start));
   }, []);
   const prospects = useProspects(match.id);
-  const spread = useSpread(match.id, prospects.isSuccess && !prospects.isPlaceholderData);
   const notes = useNotes(match.id).data ?? [];
   const cuts = useCuts(match.id).data ?? [];
-  const audit = useQuery({
-    queryKey: ["audit", match.id],
-    queryFn: () => ok(api.GET("/api/matches/{match}/audit", { params: { path: { match: match.id } } })),
-    staleTime: 0,
-  });
-  const report = useQuery({
-    queryKey: ["report", match.id, cuts.filter((cut) => cut.job?.state === "done").length],
-    queryFn: () => ok(api.GET("/api/matches/{match}/report", { params: { path: { match: match.id } } })),
-    enabled: part === "send",
-    staleTime: 0,
-  });
-  const pick = (key: string | null) => {
+  const audit = useAudit(match.id);
+  const report = useReport(match.id, cuts, part === "send");
+  const choose = (key: string | null) => {
     setChosen(key);
-    if (key && part !== "errors") setAddress({ part: "errors" });
+    if (key && part !== "errors") setPart("errors");
     if (key) requestAnimationFrame(() => document.getElementById(`error-${key}`)?.scrollIntoView({ block: "nearest" }));
   };
-  const errors = review.found.filter((error) => error.standing !== "dismissed");
-  const roots = new Set(review.chains.map((chain) => chain.first));
-  const now = clockAt(verdict, t)?.clock ?? 0;
-  const calls = (audit.data?.lines ?? []).flatMap((line) => (line.call ? [asCall(line.call)] : []));
+  const draw = (mark: PictureMark) => {
+    setMarks([...marks, mark]);
+    if (mark.kind === "text") setTool(null);
+  };
+  const takeUp = (one: Tool | null) => {
+    if (one) player.current?.pause();
+    setTool(one);
+  };
+  const calls = (audit?.lines ?? []).flatMap((line) => (line.call ? [asCall(line.call)] : []));
+  const bodies: Record<PartName, () => ReactNode> = {
+    errors: () => (
+      <>
+        <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
+        <ErrorList {...{ review, t, show, chosen, choose }} prospects={prospects.data} clip={parts.length > 0} />
+      </>
+    ),
+    match: () => <MatchLine {...{ review, calls, t, show, choose }} prospects={prospects.data} audit={audit?.lines ?? []} />,
+    officials: () => <Officials review={review} comparison={audit} show={show} />,
+    rules: () => <OtherRules review={review} show={show} />,
+    notes: () => <Notes {...{ review, notes, t, show, tool, marks, setMarks }} setTool={takeUp} />,
+    send: () => <Send {...{ review, report, cuts }} />,
+  };
+  return (
+    <Page match={match} part={part} open={(next) => (setTool(null), setPart(next, true))} body={bodies[part]()}>
+      {parts.length > 0 && <Player ref={player} {...{ parts, notes, t, setT, tool, draw }} drawn={marks} />}
+      <ScoreHead score={verdict.score} athlete={match.athlete_name} opponent={match.opponent} tone="paper" />
+      <Standing {...{ review, prospects, t, show, choose }} />
+    </Page>
+  );
+}
+
+/** The page of a review: its parts on the left, what belongs to all of them on the right. */
+function Page({
+  match,
+  part,
+  open,
+  body,
+  children,
+}: {
+  match: Review["match"];
+  part: PartName;
+  open: (part: PartName) => void;
+  body: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <PaperPage
       title={`${match.athlete_name} against ${match.opponent}`}
@@ -95,13 +150,7 @@ function Reviewed({ review }: { review: Review }) {
       <p className="-mt-4 mb-4 text-slate">
         {[match.event, match.date, match.ruleset_title, `${match.belt} belt, ${match.age} years`].filter(Boolean).join(" · ")}
       </p>
-      <Tabs.Root
-        value={part}
-        onValueChange={(value) => {
-          setTool(null);
-          setAddress({ part: value }, { replace: true });
-        }}
-      >
+      <Tabs.Root value={part} onValueChange={(value) => open(value as PartName)}>
         <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_430px]">
           <div className="min-w-0">
             <Tabs.List aria-label="Parts of the review" className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-b-2 border-rule">
@@ -115,98 +164,52 @@ function Reviewed({ review }: { review: Review }) {
                 </Tabs.Trigger>
               ))}
             </Tabs.List>
-            <Tabs.Content value="errors" tabIndex={-1}>
-              <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
-              <ErrorList
-                review={review}
-                prospects={prospects.data}
-                t={t}
-                show={show}
-                chosen={chosen}
-                choose={pick}
-                clip={parts.length > 0}
-              />
-            </Tabs.Content>
-            <Tabs.Content value="match" tabIndex={-1}>
-              <MatchLine
-                review={review}
-                prospects={prospects.data}
-                audit={audit.data?.lines ?? []}
-                calls={calls}
-                t={t}
-                show={show}
-                choose={pick}
-              />
-            </Tabs.Content>
-            <Tabs.Content value="officials" tabIndex={-1}>
-              <Officials review={review} comparison={audit.data} show={show} />
-            </Tabs.Content>
-            <Tabs.Content value="rules" tabIndex={-1}>
-              <OtherRules review={review} show={show} />
-            </Tabs.Content>
-            <Tabs.Content value="notes" tabIndex={-1}>
-              <Notes
-                review={review}
-                notes={notes}
-                t={t}
-                show={show}
-                tool={tool}
-                setTool={(one) => {
-                  if (one) player.current?.pause();
-                  setTool(one);
-                }}
-                marks={marks}
-                setMarks={setMarks}
-              />
-            </Tabs.Content>
-            <Tabs.Content value="send" tabIndex={-1}>
-              <Send review={review} report={report.data} cuts={cuts} />
+            <Tabs.Content value={part} tabIndex={-1}>
+              {body}
             </Tabs.Content>
           </div>
-          <div className="order-first flex flex-col gap-3 lg:sticky lg:top-2 lg:order-none lg:self-start lg:bg-paper">
-            {parts.length > 0 && (
-              <Player
-                ref={player}
-                parts={parts}
-                notes={notes}
-                t={t}
-                setT={setT}
-                tool={tool}
-                draw={(mark) => {
-                  setMarks([...marks, mark]);
-                  if (mark.kind === "text") setTool(null);
-                }}
-                drawn={marks}
-              />
-            )}
-            <ScoreHead score={verdict.score} athlete={match.athlete_name} opponent={match.opponent} tone="paper" />
-            {prospects.data && prospects.data.moments.length > 0 && (
-              <>
-                <ChanceChart
-                  prospects={prospects.data}
-                  spread={spread.data}
-                  errors={errors}
-                  roots={roots}
-                  now={now}
-                  seek={show}
-                  choose={pick}
-                />
-                <Now prospects={prospects.data} spread={spread.data} now={now} names={match} />
-                {prospects.data.lets.map((one) => (
-                  <p key={one.t} className="text-[15px]">
-                    <button type="button" className="quiet" onClick={() => show(one.t - 3)}>
-                      Show it
-                    </button>{" "}
-                    {one.because}
-                  </p>
-                ))}
-              </>
-            )}
-            <Problem error={prospects.error} />
-          </div>
+          <div className="order-first flex flex-col gap-3 lg:sticky lg:top-2 lg:order-none lg:self-start lg:bg-paper">{children}</div>
         </div>
       </Tabs.Root>
     </PaperPage>
+  );
+}
+
+/** How the match stood: the chance of winning, what was still winnable, and what was better let go. */
+function Standing({
+  review,
+  prospects,
+  t,
+  show,
+  choose,
+}: {
+  review: Review;
+  prospects: ReturnType<typeof useProspects>;
+  t: number;
+  show: (t: number) => void;
+  choose: (key: string) => void;
+}) {
+  const { match, verdict, found, chains } = review;
+  const spread = useSpread(match.id, prospects.isSuccess && !prospects.isPlaceholderData).data;
+  const now = clockAt(verdict, t)?.clock ?? 0;
+  const { data } = prospects;
+  if (!data || data.moments.length === 0) return <Problem error={prospects.error} />;
+  const errors = found.filter((error) => error.standing !== "dismissed");
+  const roots = new Set(chains.map((chain) => chain.first));
+  return (
+    <>
+      <ChanceChart prospects={data} {...{ spread, errors, roots, now, choose }} seek={show} />
+      <Now prospects={data} spread={spread} now={now} names={match} />
+      {data.lets.map((one) => (
+        <p key={one.t} className="text-[15px]">
+          <button type="button" className="quiet" onClick={() => show(one.t - 3)}>
+            Show it
+          </button>{" "}
+          {one.because}
+        </p>
+      ))}
+      <Problem error={prospects.error} />
+    </>
   );
 }
 
