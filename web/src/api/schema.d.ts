@@ -449,7 +449,7 @@ export interface paths {
         };
         get: operations["cuts"];
         put?: never;
-        /** @description Have the clip of an error cut; one that was cut before is made anew. */
+        /** @description Have the clip of an error cut; one that was cut before is cut again. */
         post: operations["cut_out"];
         delete?: never;
         options?: never;
@@ -497,7 +497,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description Accept, dismiss, word anew or link an error; or add one of one's own. */
+        /** @description Accept, dismiss, reword or link an error; or add one of your own. */
         put: operations["remark"];
         post?: never;
         /** @description Take back what was said of an error. */
@@ -581,7 +581,7 @@ export interface paths {
         };
         get: operations["links"];
         put?: never;
-        /** @description A link to the report that ends by itself. Its token is told this once. */
+        /** @description A link to the report that ends by itself. Its token is shown this once. */
         post: operations["make_link"];
         delete?: never;
         options?: never;
@@ -1132,7 +1132,7 @@ export interface components {
          * @enum {string}
          */
         AttireEnum: "gi" | "nogi";
-        /** @description Ages that are not told apart, with the status by belt. */
+        /** @description Ages that are alike, with the status by belt. */
         Band: {
             from: number;
             to: number | null;
@@ -1530,7 +1530,7 @@ export interface components {
             readonly opened: string | null;
             /** Format: date-time */
             readonly created: string;
-            /** @description told this once */
+            /** @description shown this once */
             token: string;
         };
         Map: {

@@ -61,48 +61,15 @@ export const Aside = memo(function Aside({
   return (
     <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
       {children}
-      <div className="px-3 pt-2">
-        <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
-        <p className="truncate pt-1 text-center text-[15px]">
-          <Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">
-            {match.ruleset_title}, {match.belt} belt, {match.age}
-          </Link>
-        </p>
-        <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">
-          {named(verdict.because, match)}
-        </p>
-        <Range
-          unsure={observations.filter((one) => one.sure === false).length}
-          range={attention?.range}
-          ended={verdict.ended !== null}
-          match={match}
-        />
-      </div>
+      <Head desk={desk} score={score} range={attention?.range} unsure={observations.filter((one) => one.sure === false).length} />
       <SaveLine log={log} run={run} history={history}>
-        {observations.length > 0 && (
-          <select
-            aria-label="Show on the spine"
-            className="desk-field w-32 py-0! text-[15px]! max-xl:w-[116px]"
-            value={filter}
-            onChange={(event) => setFilter(event.target.value as Filter)}
-          >
-            {Object.entries(FILTERS).map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        )}
+        {observations.length > 0 && <Filters filter={filter} set={setFilter} />}
       </SaveLine>
       <Refusal log={log} correct={setDraft} />
       <Far log={log} playhead={playhead} />
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine" data-revision={desk.revision}>
         {observations.length === 0 ? (
-          <p className="px-6 py-8 text-fog">
-            Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then log who is
-            where: <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with the opponent
-            on top. The pad under the picture shows the rest.
-          </p>
+          <Nothing own={own} />
         ) : (
           <Spine
             verdict={verdict}
@@ -117,36 +84,7 @@ export const Aside = memo(function Aside({
             filter={filter}
             scroller={scroller}
             exchangeActions={(exchange) => <OnExchange exchange={exchange} observations={observations} log={log} setDraft={setDraft} />}
-            actions={(seen) => (
-              <>
-                <button type="button" className="quiet text-[15px]" onClick={() => edit(seen)}>
-                  Change
-                </button>
-                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "unsure" })}>
-                  {seen.sure === false ? "Sure" : "Unsure"}
-                </button>
-                <button
-                  type="button"
-                  className="quiet text-[15px]"
-                  aria-label="0.1 s earlier"
-                  onClick={() => run({ do: "move", seconds: -0.1 })}
-                >
-                  −0.1
-                </button>
-                <button
-                  type="button"
-                  className="quiet text-[15px]"
-                  aria-label="0.1 s later"
-                  onClick={() => run({ do: "move", seconds: 0.1 })}
-                >
-                  +0.1
-                </button>
-                <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
-                  Delete
-                </button>
-                {seen.sure === false && <Why run={run} />}
-              </>
-            )}
+            actions={(seen) => <OnSeen seen={seen} edit={() => edit(seen)} run={run} />}
           />
         )}
         <LookAgain
@@ -163,6 +101,86 @@ export const Aside = memo(function Aside({
     </aside>
   );
 });
+
+/** The score, whose match it is, how it stands, and its range. */
+function Head({
+  desk,
+  score,
+  range,
+  unsure,
+}: {
+  desk: Desk;
+  score: Verdict["score"];
+  range: Attention["range"] | undefined;
+  unsure: number;
+}) {
+  const { match, verdict } = desk;
+  return (
+    <div className="px-3 pt-2">
+      <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
+      <p className="truncate pt-1 text-center text-[15px]">
+        <Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">
+          {match.ruleset_title}, {match.belt} belt, {match.age}
+        </Link>
+      </p>
+      <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">
+        {named(verdict.because, match)}
+      </p>
+      <Range unsure={unsure} range={range} ended={verdict.ended !== null} match={match} />
+    </div>
+  );
+}
+
+function Filters({ filter, set }: { filter: Filter; set: (filter: Filter) => void }) {
+  return (
+    <select
+      aria-label="Show on the spine"
+      className="desk-field w-32 py-0! text-[15px]! max-xl:w-[116px]"
+      value={filter}
+      onChange={(event) => set(event.target.value as Filter)}
+    >
+      {Object.entries(FILTERS).map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Nothing({ own }: { own: OwnKeys }) {
+  return (
+    <p className="px-6 py-8 text-fog">
+      Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then log who is where:{" "}
+      <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with the opponent on top. The
+      pad under the picture shows the rest.
+    </p>
+  );
+}
+
+/** What can be done with the observation that is chosen. */
+function OnSeen({ seen, edit, run }: { seen: Keyed; edit: () => void; run: (command: Command) => void }) {
+  return (
+    <>
+      <button type="button" className="quiet text-[15px]" onClick={() => edit()}>
+        Change
+      </button>
+      <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "unsure" })}>
+        {seen.sure === false ? "Sure" : "Unsure"}
+      </button>
+      <button type="button" className="quiet text-[15px]" aria-label="0.1 s earlier" onClick={() => run({ do: "move", seconds: -0.1 })}>
+        −0.1
+      </button>
+      <button type="button" className="quiet text-[15px]" aria-label="0.1 s later" onClick={() => run({ do: "move", seconds: 0.1 })}>
+        +0.1
+      </button>
+      <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
+        Delete
+      </button>
+      {seen.sure === false && <Why run={run} />}
+    </>
+  );
+}
 
 function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?: boolean }) {
   return (

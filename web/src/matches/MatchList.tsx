@@ -12,20 +12,14 @@ const WORTH_SEARCHING = 8;
 const RESULTS = { won: "Won", lost: "Lost", level: "Level", open: "Not over" } as const;
 type Result = keyof typeof RESULTS;
 
-export function MatchList() {
+/** What is asked for of the list; kept in the address. */
+function useAsked() {
   const [asked, setAsked] = useSearchParams();
   const query = {
     search: asked.get("search") ?? undefined,
     result: (asked.get("result") as Result | null) ?? undefined,
     page: Number(asked.get("page")) || 1,
   };
-  const matches = useQuery({
-    queryKey: ["matches", query],
-    queryFn: () => ok(api.GET("/api/matches", { params: { query } })),
-    placeholderData: keepPreviousData,
-    staleTime: 0,
-  });
-  const narrowed = query.search !== undefined || query.result !== undefined;
   const ask = (name: string, value: string) => {
     const next = new URLSearchParams(asked);
     if (value) next.set(name, value);
@@ -33,6 +27,18 @@ export function MatchList() {
     if (name !== "page") next.delete("page");
     setAsked(next, { replace: name === "search" });
   };
+  return { query, ask };
+}
+
+export function MatchList() {
+  const { query, ask } = useAsked();
+  const matches = useQuery({
+    queryKey: ["matches", query],
+    queryFn: () => ok(api.GET("/api/matches", { params: { query } })),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+  });
+  const narrowed = query.search !== undefined || query.result !== undefined;
   const { count = 0, results = [], previous, next } = matches.data ?? {};
   return (
     <PaperPage
@@ -45,34 +51,7 @@ export function MatchList() {
     >
       <Problem error={matches.error} />
       {matches.isPending && <p className="text-slate">Fetching your matches…</p>}
-      {(count > WORTH_SEARCHING || narrowed) && (
-        <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
-          <input
-            type="search"
-            aria-label="Search matches"
-            className="field w-72!"
-            placeholder="Athlete, opponent or event"
-            defaultValue={query.search}
-            onChange={(event) => ask("search", event.target.value)}
-          />
-          <select
-            aria-label="Result"
-            className="field w-auto!"
-            value={query.result ?? ""}
-            onChange={(event) => ask("result", event.target.value)}
-          >
-            <option value="">Any result</option>
-            {Object.entries(RESULTS).map(([name, words]) => (
-              <option key={name} value={name}>
-                {words}
-              </option>
-            ))}
-          </select>
-          <span role="status" className="text-slate">
-            {count === 1 ? "1 match" : `${count} matches`}
-          </span>
-        </div>
-      )}
+      {(count > WORTH_SEARCHING || narrowed) && <Narrow search={query.search} result={query.result} count={count} ask={ask} />}
       {matches.isSuccess && count === 0 && !narrowed && (
         <p className="max-w-prose text-lg">
           No match yet. Start with{" "}
@@ -102,6 +81,43 @@ export function MatchList() {
         </div>
       )}
     </PaperPage>
+  );
+}
+
+/** Search, and the result to narrow the list down to. */
+function Narrow({
+  search,
+  result,
+  count,
+  ask,
+}: {
+  search: string | undefined;
+  result: Result | undefined;
+  count: number;
+  ask: (name: string, value: string) => void;
+}) {
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <input
+        type="search"
+        aria-label="Search matches"
+        className="field w-72!"
+        placeholder="Athlete, opponent or event"
+        defaultValue={search}
+        onChange={(event) => ask("search", event.target.value)}
+      />
+      <select aria-label="Result" className="field w-auto!" value={result ?? ""} onChange={(event) => ask("result", event.target.value)}>
+        <option value="">Any result</option>
+        {Object.entries(RESULTS).map(([name, words]) => (
+          <option key={name} value={name}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <span role="status" className="text-slate">
+        {count === 1 ? "1 match" : `${count} matches`}
+      </span>
+    </div>
   );
 }
 

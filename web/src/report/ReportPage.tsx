@@ -112,13 +112,7 @@ interface Doing {
   answer?: (key: string, text: string) => Promise<unknown>;
 }
 
-function Told({
-  report,
-  clips,
-  tick,
-  ticking,
-  answer,
-}: { report: Report; clips: (cut: string, part: "content" | "captions") => string } & Doing) {
+function Told({ report, clips, tick, ticking, answer }: { report: Report; clips: Clips } & Doing) {
   return (
     <article>
       <h1 className="pt-5 text-[28px] leading-tight font-semibold">
@@ -137,61 +131,13 @@ function Told({
         {report.mattered.length === 0 && <p className="py-2 text-slate">Nothing that the log shows.</p>}
         <ol>
           {report.mattered.map((thing, index) => (
-            <li key={thing.key} className="border-b border-rule py-4">
-              <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold">
-                <span className="text-amber-deep">{index + 1}</span> {thing.title}
-              </h3>
-              <p className="pt-1">
-                <b>{clock(thing.clock)}</b> {thing.because}
-              </p>
-              {thing.led_to.length > 0 && (
-                <p className="pt-1">It led to {thing.led_to.map((later) => `${later.title} at ${clock(later.clock)}`).join(", ")}.</p>
-              )}
-              <p className="pt-1 text-amber-deep">
-                Cost: {thing.cost}
-                {thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.
-              </p>
-              {thing.otherwise && <p className="pt-1">Without it: {thing.otherwise}</p>}
-              {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
-              {thing.clips.map((clip) => (
-                <figure key={clip.cut} className="pt-3">
-                  <video
-                    controls
-                    muted
-                    playsInline
-                    preload="metadata"
-                    className="aspect-video w-full bg-night"
-                    aria-label={`Clip: ${clip.title}`}
-                    src={clips(clip.cut, "content")}
-                  >
-                    {clip.captions && <track kind="captions" srcLang="en" label="Score" default src={clips(clip.cut, "captions")} />}
-                  </video>
-                  {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{clip.title}</figcaption>}
-                </figure>
-              ))}
-              <Answers about={thing.key} report={report} answer={answer} name={thing.title} />
-            </li>
+            <Thing key={thing.key} thing={thing} number={index + 1} report={report} clips={clips} answer={answer} />
           ))}
         </ol>
       </Part>
       {report.drills.length > 0 && (
         <Part title="To drill">
-          <ul>
-            {report.drills.map((drill) => (
-              <li key={drill.key} className="border-b border-rule py-2.5">
-                <label className="flex items-start gap-3">
-                  <input
-                    type="checkbox"
-                    className="mt-1 h-5 w-5 shrink-0 accent-amber-deep"
-                    checked={ticking?.key === drill.key ? ticking.done : drill.done}
-                    disabled={!tick}
-                    onChange={(event) => tick?.(drill.key, event.target.checked)}
-                  />
-                  <span className={drill.done ? "text-slate line-through" : ""}>{drill.text}</span>
-                </label>
-              </li>
-            ))}
-          </ul>
+          <Drills drills={report.drills} tick={tick} ticking={ticking} />
         </Part>
       )}
       {report.notes.length > 0 && (
@@ -211,6 +157,81 @@ function Told({
       </Part>
       <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
     </article>
+  );
+}
+
+type Clips = (cut: string, part: "content" | "captions") => string;
+
+/** One of the things that mattered. */
+function Thing({
+  thing,
+  number,
+  report,
+  clips,
+  answer,
+}: {
+  thing: Report["mattered"][number];
+  number: number;
+  report: Report;
+  clips: Clips;
+  answer: Doing["answer"];
+}) {
+  return (
+    <li className="border-b border-rule py-4">
+      <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold">
+        <span className="text-amber-deep">{number}</span> {thing.title}
+      </h3>
+      <p className="pt-1">
+        <b>{clock(thing.clock)}</b> {thing.because}
+      </p>
+      {thing.led_to.length > 0 && (
+        <p className="pt-1">It led to {thing.led_to.map((later) => `${later.title} at ${clock(later.clock)}`).join(", ")}.</p>
+      )}
+      <p className="pt-1 text-amber-deep">
+        Cost: {thing.cost}
+        {thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.
+      </p>
+      {thing.otherwise && <p className="pt-1">Without it: {thing.otherwise}</p>}
+      {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
+      {thing.clips.map((clip) => (
+        <figure key={clip.cut} className="pt-3">
+          <video
+            controls
+            muted
+            playsInline
+            preload="metadata"
+            className="aspect-video w-full bg-night"
+            aria-label={`Clip: ${clip.title}`}
+            src={clips(clip.cut, "content")}
+          >
+            {clip.captions && <track kind="captions" srcLang="en" label="Score" default src={clips(clip.cut, "captions")} />}
+          </video>
+          {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{clip.title}</figcaption>}
+        </figure>
+      ))}
+      <Answers about={thing.key} report={report} answer={answer} name={thing.title} />
+    </li>
+  );
+}
+
+function Drills({ drills, tick, ticking }: { drills: Report["drills"] } & Doing) {
+  return (
+    <ul>
+      {drills.map((drill) => (
+        <li key={drill.key} className="border-b border-rule py-2.5">
+          <label className="flex items-start gap-3">
+            <input
+              type="checkbox"
+              className="mt-1 h-5 w-5 shrink-0 accent-amber-deep"
+              checked={ticking?.key === drill.key ? ticking.done : drill.done}
+              disabled={!tick}
+              onChange={(event) => tick?.(drill.key, event.target.checked)}
+            />
+            <span className={drill.done ? "text-slate line-through" : ""}>{drill.text}</span>
+          </label>
+        </li>
+      ))}
+    </ul>
   );
 }
 

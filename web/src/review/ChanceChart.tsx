@@ -26,6 +26,38 @@ export function ChanceChart({
   choose: (key: string) => void;
 }) {
   const { moments } = prospects;
+  const last = moments.at(-1);
+  if (!last) return null;
+  return (
+    <figure aria-label="Chance to win over the match" className="relative m-0">
+      <div className="relative">
+        <Chart prospects={prospects} spread={spread} now={now} last={last.clock} seek={seek} />
+        <Marks errors={errors} roots={roots} last={last.clock} choose={choose} />
+      </div>
+      <figcaption className="text-[14px] leading-snug text-slate">
+        An estimate from {prospects.matches === 1 ? "one match" : `${prospects.matches} matches`} of yours ({prospects.minutes} min) and a
+        general guess.
+        {spread ? " In the pale band it lies four times of five." : " How sure it is, is being reckoned…"}
+      </figcaption>
+    </figure>
+  );
+}
+
+/** The line itself, a step a second; a click goes to that moment. */
+function Chart({
+  prospects,
+  spread,
+  now,
+  last,
+  seek,
+}: {
+  prospects: Prospects;
+  spread: Spread | undefined;
+  now: number;
+  last: number;
+  seek: (t: number) => void;
+}) {
+  const { moments } = prospects;
   const rows = useMemo(
     () =>
       moments.map((one, index) => ({
@@ -35,76 +67,72 @@ export function ChanceChart({
       })),
     [moments, spread],
   );
-  const last = moments.at(-1);
-  const first = moments[0];
-  if (!last || !first) return null;
-  const minutes = Array.from({ length: Math.floor(last.clock / MINUTE) + 1 }, (_, minute) => minute * MINUTE);
+  const minutes = Array.from({ length: Math.floor(last / MINUTE) + 1 }, (_, minute) => minute * MINUTE);
   return (
-    <figure aria-label="Chance to win over the match" className="relative m-0">
-      <div className="relative">
-        <ResponsiveContainer width="100%" height={HEIGHT}>
-          <ComposedChart
-            data={rows}
-            margin={{ top: 14, right: 6, bottom: 0, left: 0 }}
-            accessibilityLayer={false}
-            onClick={(state) => {
-              const at = moments[Number(state.activeIndex ?? state.activeTooltipIndex)];
-              if (at) seek(at.t);
-            }}
-          >
-            <XAxis
-              dataKey="clock"
-              type="number"
-              domain={[0, last.clock]}
-              ticks={minutes}
-              tickFormatter={clock}
-              tick={{ fill: "#566164", fontSize: 13 }}
-              tickLine={false}
-              axisLine={{ stroke: "#d8cfbb", strokeWidth: 2 }}
-              height={20}
-            />
-            <YAxis
-              domain={[0, 100]}
-              ticks={[0, 50, 100]}
-              tickFormatter={(value) => `${value} %`}
-              width={44}
-              tick={{ fill: "#566164", fontSize: 13 }}
-              tickLine={false}
-              axisLine={false}
-            />
-            <ReferenceLine y={50} stroke="#d8cfbb" strokeWidth={2} />
-            {spread && <Area dataKey="sure" type="stepAfter" stroke="none" fill="#f3dcae" isAnimationActive={false} activeDot={false} />}
-            <Line
-              dataKey="win"
-              type="stepAfter"
-              stroke="#8a4f0b"
-              strokeWidth={2.5}
-              dot={false}
-              activeDot={false}
-              isAnimationActive={false}
-            />
-            <ReferenceLine x={now} stroke="#22292b" strokeWidth={2} />
-          </ComposedChart>
-        </ResponsiveContainer>
-        <div className="absolute top-0 right-[6px] left-[44px] h-3.5">
-          {errors.map((error) => (
-            <button
-              key={error.key}
-              type="button"
-              onClick={() => choose(error.key)}
-              title={`${clock(error.since_clock)} ${error.title}`}
-              aria-label={`${clock(error.since_clock)} ${error.title}`}
-              className={`absolute top-0 h-3.5 -translate-x-1/2 ${roots.has(error.key) ? "w-2.5 bg-alarm" : "w-1.5 bg-slate"}`}
-              style={{ left: `${(error.since_clock / Math.max(1, last.clock)) * 100}%` }}
-            />
-          ))}
-        </div>
-      </div>
-      <figcaption className="text-[14px] leading-snug text-slate">
-        An estimate from {prospects.matches === 1 ? "one match" : `${prospects.matches} matches`} of yours ({prospects.minutes} min) and a
-        general guess.
-        {spread ? " In the pale band it lies four times of five." : " How sure it is, is being reckoned…"}
-      </figcaption>
-    </figure>
+    <ResponsiveContainer width="100%" height={HEIGHT}>
+      <ComposedChart
+        data={rows}
+        margin={{ top: 14, right: 6, bottom: 0, left: 0 }}
+        accessibilityLayer={false}
+        onClick={(state) => {
+          const at = moments[Number(state.activeIndex ?? state.activeTooltipIndex)];
+          if (at) seek(at.t);
+        }}
+      >
+        <XAxis
+          dataKey="clock"
+          type="number"
+          domain={[0, last]}
+          ticks={minutes}
+          tickFormatter={clock}
+          tick={{ fill: "#566164", fontSize: 13 }}
+          tickLine={false}
+          axisLine={{ stroke: "#d8cfbb", strokeWidth: 2 }}
+          height={20}
+        />
+        <YAxis
+          domain={[0, 100]}
+          ticks={[0, 50, 100]}
+          tickFormatter={(value) => `${value} %`}
+          width={44}
+          tick={{ fill: "#566164", fontSize: 13 }}
+          tickLine={false}
+          axisLine={false}
+        />
+        <ReferenceLine y={50} stroke="#d8cfbb" strokeWidth={2} />
+        {spread && <Area dataKey="sure" type="stepAfter" stroke="none" fill="#f3dcae" isAnimationActive={false} activeDot={false} />}
+        <Line dataKey="win" type="stepAfter" stroke="#8a4f0b" strokeWidth={2.5} dot={false} activeDot={false} isAnimationActive={false} />
+        <ReferenceLine x={now} stroke="#22292b" strokeWidth={2} />
+      </ComposedChart>
+    </ResponsiveContainer>
+  );
+}
+
+/** Where errors began; roots of chains stand out. */
+function Marks({
+  errors,
+  roots,
+  last,
+  choose,
+}: {
+  errors: ReviewError[];
+  roots: ReadonlySet<string>;
+  last: number;
+  choose: (key: string) => void;
+}) {
+  return (
+    <div className="absolute top-0 right-[6px] left-[44px] h-3.5">
+      {errors.map((error) => (
+        <button
+          key={error.key}
+          type="button"
+          onClick={() => choose(error.key)}
+          title={`${clock(error.since_clock)} ${error.title}`}
+          aria-label={`${clock(error.since_clock)} ${error.title}`}
+          className={`absolute top-0 h-3.5 -translate-x-1/2 ${roots.has(error.key) ? "w-2.5 bg-alarm" : "w-1.5 bg-slate"}`}
+          style={{ left: `${(error.since_clock / Math.max(1, last)) * 100}%` }}
+        />
+      ))}
+    </div>
   );
 }

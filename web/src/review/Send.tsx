@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Cut, type Job, ok, type Report, type Review, type ShareLink } from "../api/client";
+import { api, type Cut, type Job, ok, type Report, type Review, type ReviewError, type ShareLink } from "../api/client";
 import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
@@ -183,37 +183,60 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
         </button>
       </p>
       <ul>
-        {shown.map((error) => {
-          const one = cuts.find((made) => made.key === error.key);
-          const busy = underWay(one?.job);
-          return (
-            <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 border-t border-rule py-2">
-              <span>{clock(error.since_clock)}</span>
-              <span className="min-w-0 flex-1">{error.title}</span>
-              {one?.job && one.job.state !== "done" && (
-                <JobWork job={one.job} doing={`Cutting: ${error.title}`} said={cutting(one.job)} shown={shownBy} again={null} />
-              )}
-              {one?.job?.state === "done" && (
-                <a
-                  className="quiet"
-                  href={`/api/matches/${match.id}/cuts/${one.id}/content`}
-                  download={`clip-${clock(error.since_clock).replace(":", "-")}.mp4`}
-                >
-                  Save, {STYLES[one.style ?? "plain"]}
-                </a>
-              )}
-              {!busy && (
-                <button type="button" className="quiet" onClick={() => cut.mutate([error.key])}>
-                  {one ? "Cut anew" : "Cut it"}
-                </button>
-              )}
-            </li>
-          );
-        })}
+        {shown.map((error) => (
+          <ClipRow
+            key={error.key}
+            match={match.id}
+            error={error}
+            cut={cuts.find((one) => one.key === error.key)}
+            shown={shownBy}
+            again={() => cut.mutate([error.key])}
+          />
+        ))}
       </ul>
       {shown.length === 0 && <p className="text-slate">Nothing is in the report yet. Accept errors to put them there.</p>}
       <Problem error={cut.error} />
     </section>
+  );
+}
+
+/** One error with its clip: being cut, there to be saved, or to be asked for. */
+function ClipRow({
+  match,
+  error,
+  cut,
+  shown,
+  again,
+}: {
+  match: string;
+  error: ReviewError;
+  cut: Cut | undefined;
+  shown: string[][];
+  again: () => void;
+}) {
+  const busy = underWay(cut?.job);
+  return (
+    <li className="flex flex-wrap items-baseline gap-x-4 border-t border-rule py-2">
+      <span>{clock(error.since_clock)}</span>
+      <span className="min-w-0 flex-1">{error.title}</span>
+      {cut?.job && cut.job.state !== "done" && (
+        <JobWork job={cut.job} doing={`Cutting: ${error.title}`} said={cutting(cut.job)} shown={shown} again={null} />
+      )}
+      {cut?.job?.state === "done" && (
+        <a
+          className="quiet"
+          href={`/api/matches/${match}/cuts/${cut.id}/content`}
+          download={`clip-${clock(error.since_clock).replace(":", "-")}.mp4`}
+        >
+          Save, {STYLES[cut.style ?? "plain"]}
+        </a>
+      )}
+      {!busy && (
+        <button type="button" className="quiet" onClick={() => again()}>
+          {cut ? "Cut anew" : "Cut it"}
+        </button>
+      )}
+    </li>
   );
 }
 
@@ -225,7 +248,6 @@ function cutting(job: Job) {
 function Links({ id, minor }: { id: string; minor: boolean }) {
   const queries = useQueryClient();
   const [days, setDays] = useState(14);
-  const [copied, setCopied] = useState(false);
   const links = useQuery({
     queryKey: ["links", id],
     queryFn: () => ok(api.GET("/api/matches/{match}/links", { params: { path: { match: id } } })),
@@ -254,15 +276,7 @@ function Links({ id, minor }: { id: string; minor: boolean }) {
             ))}
           </select>
         </label>
-        <button
-          type="button"
-          className="act py-1!"
-          disabled={make.isPending}
-          onClick={() => {
-            setCopied(false);
-            make.mutate();
-          }}
-        >
+        <button type="button" className="act py-1!" disabled={make.isPending} onClick={() => make.mutate()}>
           Make a link
         </button>
         <span className="text-slate">Whoever has it sees this report and nothing else.</span>
@@ -272,27 +286,7 @@ function Links({ id, minor }: { id: string; minor: boolean }) {
           This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.
         </p>
       )}
-      {address && (
-        <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
-          <label className="min-w-0 flex-1">
-            <span className="block text-[15px] text-slate">Told this once; copy it now</span>
-            <input
-              className="field font-mono text-[14px]!"
-              readOnly
-              value={address}
-              aria-label="The link"
-              onFocus={(event) => event.target.select()}
-            />
-          </label>
-          <button
-            type="button"
-            className="act py-1!"
-            onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
-          >
-            {copied ? "Copied" : "Copy"}
-          </button>
-        </p>
-      )}
+      {address && <NewLink key={address} address={address} />}
       <ul>
         {links.data?.map((link) => (
           <OneLink key={link.id} link={link} revoke={() => revoke.mutate(link.id)} />
@@ -300,6 +294,28 @@ function Links({ id, minor }: { id: string; minor: boolean }) {
       </ul>
       <Problem error={links.error ?? make.error ?? revoke.error} />
     </section>
+  );
+}
+
+/** A link that was just made: its address is shown this once. */
+function NewLink({ address }: { address: string }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
+      <label className="min-w-0 flex-1">
+        <span className="block text-[15px] text-slate">Told this once; copy it now</span>
+        <input
+          className="field font-mono text-[14px]!"
+          readOnly
+          value={address}
+          aria-label="The link"
+          onFocus={(event) => event.target.select()}
+        />
+      </label>
+      <button type="button" className="act py-1!" onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>
+        {copied ? "Copied" : "Copy"}
+      </button>
+    </p>
   );
 }
 

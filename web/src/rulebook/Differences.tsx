@@ -5,6 +5,22 @@ import type { Asked } from "../components/asked";
 import { DivisionPicker } from "./DivisionPicker";
 import { Standing } from "./Standing";
 
+function useDifferences(asked: Asked, other: Asked) {
+  const query = {
+    ...asked,
+    other_age: other.age,
+    other_belt: other.belt,
+    other_attire: other.attire,
+    other_ruleset: other.ruleset,
+  };
+  return useQuery({
+    queryKey: ["differences", query],
+    queryFn: () => ok(api.GET("/api/division/differences", { params: { query } })),
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  });
+}
+
 /** Two divisions, or two rulesets, side by side: only what they do not have in common. */
 export function Differences({
   asked,
@@ -17,19 +33,7 @@ export function Differences({
   set: (change: Partial<Asked>) => void;
   close: () => void;
 }) {
-  const query = {
-    ...asked,
-    other_age: other.age,
-    other_belt: other.belt,
-    other_attire: other.attire,
-    other_ruleset: other.ruleset,
-  };
-  const found = useQuery({
-    queryKey: ["differences", query],
-    queryFn: () => ok(api.GET("/api/division/differences", { params: { query } })),
-    staleTime: Infinity,
-    placeholderData: keepPreviousData,
-  });
+  const found = useDifferences(asked, other);
   const same = found.data && found.data.scoring.length === 0 && found.data.techniques.length === 0;
   return (
     <section className="mt-6 border-y-2 border-rule py-5" aria-label="Differences">
@@ -42,49 +46,55 @@ export function Differences({
       <DivisionPicker asked={other} set={set} name="The other division" />
       <Problem error={found.error} />
       {same && <p className="pt-5">They have everything in common.</p>}
-      {found.data && !same && (
-        <table className="mt-5 w-full border-collapse">
-          <thead>
-            <tr className="border-b-2 border-rule text-left align-bottom">
-              <th scope="col" className="w-1/5 py-1 pr-4">
-                <span className="sr-only">What</span>
-              </th>
-              {found.data.sides.map((side, index) => (
-                <th key={index} scope="col" className="w-2/5 py-1 pr-4">
-                  {side.ruleset}
-                  <span className="block font-normal text-slate">{side.division}</span>
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {found.data.scoring.map((rule) => (
-              <tr key={rule.topic} className="border-b border-rule align-top">
-                <th scope="row" className="py-1.5 pr-4 text-left">
-                  {rule.topic}
-                </th>
-                {rule.texts.map((text, index) => (
-                  <td key={index} className="py-1.5 pr-4">
-                    {text}
-                  </td>
-                ))}
-              </tr>
-            ))}
-            {found.data.techniques.map((one) => (
-              <tr key={one.id} className="border-b border-rule">
-                <th scope="row" className="py-1 pr-4 text-left font-normal">
-                  {one.name}
-                </th>
-                {one.statuses.map((status, index) => (
-                  <td key={index} className="py-1 pr-4">
-                    <Standing status={status} small />
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
+      {found.data && !same && <Table found={found.data} />}
     </section>
+  );
+}
+
+type Found = NonNullable<ReturnType<typeof useDifferences>["data"]>;
+
+function Table({ found }: { found: Found }) {
+  return (
+    <table className="mt-5 w-full border-collapse">
+      <thead>
+        <tr className="border-b-2 border-rule text-left align-bottom">
+          <th scope="col" className="w-1/5 py-1 pr-4">
+            <span className="sr-only">What</span>
+          </th>
+          {found.sides.map((side, index) => (
+            <th key={index} scope="col" className="w-2/5 py-1 pr-4">
+              {side.ruleset}
+              <span className="block font-normal text-slate">{side.division}</span>
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {found.scoring.map((rule) => (
+          <tr key={rule.topic} className="border-b border-rule align-top">
+            <th scope="row" className="py-1.5 pr-4 text-left">
+              {rule.topic}
+            </th>
+            {rule.texts.map((text, index) => (
+              <td key={index} className="py-1.5 pr-4">
+                {text}
+              </td>
+            ))}
+          </tr>
+        ))}
+        {found.techniques.map((one) => (
+          <tr key={one.id} className="border-b border-rule">
+            <th scope="row" className="py-1 pr-4 text-left font-normal">
+              {one.name}
+            </th>
+            {one.statuses.map((status, index) => (
+              <td key={index} className="py-1 pr-4">
+                <Standing status={status} small />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

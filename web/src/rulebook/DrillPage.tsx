@@ -58,22 +58,13 @@ export function DrillPage() {
       <p className="pt-3 text-slate">
         {asked.athlete ? `${asked.athlete} practises.` : "You practise yourself; choose an athlete to keep their answers apart."}
       </p>
-      <div role="group" aria-label="Topic" className="flex flex-wrap gap-5 pt-3 pb-5">
-        {(["", "legality", "pays", "why"] as Topic[]).map((one) => (
-          <button
-            key={one}
-            type="button"
-            aria-pressed={topic === one}
-            onClick={() => {
-              answer.reset();
-              setTopic(one);
-            }}
-            className={`border-b-[3px] ${topic === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}
-          >
-            {one ? TOPIC_WORDS[one] : "Everything"}
-          </button>
-        ))}
-      </div>
+      <Topics
+        topic={topic}
+        choose={(one) => {
+          answer.reset();
+          setTopic(one);
+        }}
+      />
       <Problem error={item.error ?? answer.error} />
       {item.data && (
         <Question
@@ -92,6 +83,24 @@ export function DrillPage() {
       </p>
       <Progress />
     </PaperPage>
+  );
+}
+
+function Topics({ topic, choose }: { topic: Topic; choose: (topic: Topic) => void }) {
+  return (
+    <div role="group" aria-label="Topic" className="flex flex-wrap gap-5 pt-3 pb-5">
+      {(["", "legality", "pays", "why"] as Topic[]).map((one) => (
+        <button
+          key={one}
+          type="button"
+          aria-pressed={topic === one}
+          onClick={() => choose(one)}
+          className={`border-b-[3px] ${topic === one ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`}
+        >
+          {one ? TOPIC_WORDS[one] : "Everything"}
+        </button>
+      ))}
+    </div>
   );
 }
 
@@ -140,27 +149,7 @@ function Question({
         {named(item.question, PLAIN_NAMES)}
         {item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> Amber first, then Sea</span>}
       </h2>
-      <ol className="flex flex-col gap-2">
-        {item.options.map((option, index) => {
-          const isRight = answer?.right === index;
-          const isWrong = answer !== null && chosen === index && !isRight;
-          return (
-            <li key={option}>
-              <button
-                type="button"
-                disabled={answer !== null || busy}
-                onClick={() => choose(index)}
-                className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "border-alarm" : "border-rule enabled:hover:border-ink"}`}
-              >
-                <span className="key">{index + 1}</span>
-                {option}
-                {isRight && <span className="ml-auto">right</span>}
-                {isWrong && <span className="ml-auto">your answer</span>}
-              </button>
-            </li>
-          );
-        })}
-      </ol>
+      <Options item={item} right={answer?.right ?? null} chosen={chosen} busy={busy} choose={choose} />
       {answer && (
         <div role="status" className="pt-4">
           <p>
@@ -173,6 +162,45 @@ function Question({
         </div>
       )}
     </section>
+  );
+}
+
+/** The answers to choose from; once one is chosen, which is right. */
+function Options({
+  item,
+  right,
+  chosen,
+  busy,
+  choose,
+}: {
+  item: Item;
+  right: number | null;
+  chosen: number | null;
+  busy: boolean;
+  choose: (choice: number) => void;
+}) {
+  return (
+    <ol className="flex flex-col gap-2">
+      {item.options.map((option, index) => {
+        const isRight = right === index;
+        const isWrong = right !== null && chosen === index && !isRight;
+        return (
+          <li key={option}>
+            <button
+              type="button"
+              disabled={right !== null || busy}
+              onClick={() => choose(index)}
+              className={`flex w-full items-baseline gap-3 border-2 px-3 py-2 text-left text-ink ${isRight ? "border-ink bg-amber-pale font-semibold" : isWrong ? "border-alarm" : "border-rule enabled:hover:border-ink"}`}
+            >
+              <span className="key">{index + 1}</span>
+              {option}
+              {isRight && <span className="ml-auto">right</span>}
+              {isWrong && <span className="ml-auto">your answer</span>}
+            </button>
+          </li>
+        );
+      })}
+    </ol>
   );
 }
 

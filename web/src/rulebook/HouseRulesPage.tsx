@@ -14,7 +14,6 @@ export function HouseRulesPage() {
   const presets = useRulesets();
   const queries = useQueryClient();
   const [draft, setDraft] = useState<Draft | null>(null);
-  const [unread, setUnread] = useState<Error | null>(null);
   const refresh = () => queries.invalidateQueries({ queryKey: ["house-rules"] });
   const read = useMutation({
     mutationFn: (rules: unknown) => ok(api.POST("/api/house-rules", { body: { rules, shared: false } })),
@@ -29,14 +28,6 @@ export function HouseRulesPage() {
     mutationFn: ({ id }: HouseRules) => ok(api.DELETE("/api/house-rules/{rules}", { params: { path: { rules: id } } })),
     onSuccess: refresh,
   });
-  const open = async (file: File) => {
-    setUnread(null);
-    try {
-      read.mutate(JSON.parse(await file.text()));
-    } catch {
-      setUnread(new Error(`${file.name} is not JSON. Choose a file of house rules.`));
-    }
-  };
   const families = [...new Set(house.data?.map((one) => one.family))].map(
     (family) => house.data?.filter((one) => one.family === family) ?? [],
   );
@@ -46,6 +37,52 @@ export function HouseRulesPage() {
         When an event has rules of its own, change a preset here once; a match then keeps the version it was scored by. The event&rsquo;s
         own rulebook and its referees decide.
       </p>
+      <Beginning presets={presets.data ?? []} begin={(preset) => setDraft(fromPreset(preset))} read={read.mutate} />
+      <Problem error={read.error ?? share.error ?? remove.error ?? house.error} />
+      {draft && (
+        <RulesEditor
+          key={`${draft.family}-${draft.extends}-${draft.title}`}
+          draft={draft}
+          presets={presets.data ?? []}
+          done={() => setDraft(null)}
+        />
+      )}
+      {house.data?.length === 0 && !draft && (
+        <p className="border-t-2 border-rule py-4 text-slate">
+          None yet. Begin from the preset that comes nearest to the event&rsquo;s rules.
+        </p>
+      )}
+      <ul className="mt-4 border-t-2 border-rule">
+        {families.map(
+          (versions) =>
+            versions[0] && (
+              <Family
+                key={versions[0].family}
+                versions={versions}
+                share={share.mutate}
+                remove={remove.mutate}
+                edit={(rules) => setDraft(fromRules(rules))}
+              />
+            ),
+        )}
+      </ul>
+    </PaperPage>
+  );
+}
+
+/** House rules begin from a preset, or come from a file. */
+function Beginning({ presets, begin, read }: { presets: Ruleset[]; begin: (preset: Ruleset) => void; read: (rules: unknown) => void }) {
+  const [unread, setUnread] = useState<Error | null>(null);
+  const open = async (file: File) => {
+    setUnread(null);
+    try {
+      read(JSON.parse(await file.text()));
+    } catch {
+      setUnread(new Error(`${file.name} is not JSON. Choose a file of house rules.`));
+    }
+  };
+  return (
+    <>
       <div className="flex flex-wrap items-center gap-5 pb-4">
         <label className="flex items-center gap-3">
           <span className="font-semibold">Begin from</span>
@@ -53,12 +90,12 @@ export function HouseRulesPage() {
             className="field w-auto!"
             value=""
             onChange={(event) => {
-              const preset = presets.data?.find((one) => one.id === event.target.value);
-              if (preset) setDraft(fromPreset(preset));
+              const preset = presets.find((one) => one.id === event.target.value);
+              if (preset) begin(preset);
             }}
           >
             <option value="">a preset…</option>
-            {presets.data?.map((one) => (
+            {presets.map((one) => (
               <option key={one.id} value={one.id}>
                 {one.title}
               </option>
@@ -79,39 +116,37 @@ export function HouseRulesPage() {
           />
         </label>
       </div>
-      <Problem error={unread ?? read.error ?? share.error ?? remove.error ?? house.error} />
-      {draft && (
-        <RulesEditor
-          key={`${draft.family}-${draft.extends}-${draft.title}`}
-          draft={draft}
-          presets={presets.data ?? []}
-          done={() => setDraft(null)}
-        />
+      <Problem error={unread} />
+    </>
+  );
+}
+
+/** The versions of one set of house rules, the latest first. */
+function Family({
+  versions,
+  share,
+  remove,
+  edit,
+}: {
+  versions: HouseRules[];
+  share: (rules: HouseRules) => void;
+  remove: (rules: HouseRules) => void;
+  edit: (rules: HouseRules) => void;
+}) {
+  const [latest, ...earlier] = versions;
+  if (!latest) return null;
+  return (
+    <li className="border-b border-rule py-3" data-testid="house-rules">
+      <Version rules={latest} share={share} remove={remove} edit={edit} />
+      {earlier.length > 0 && (
+        <details className="pt-1 pl-6">
+          <summary className="text-slate">earlier versions</summary>
+          {earlier.map((one) => (
+            <Version key={one.id} rules={one} share={share} remove={remove} edit={null} />
+          ))}
+        </details>
       )}
-      {house.data?.length === 0 && !draft && (
-        <p className="border-t-2 border-rule py-4 text-slate">
-          None yet. Begin from the preset that comes nearest to the event&rsquo;s rules.
-        </p>
-      )}
-      <ul className="mt-4 border-t-2 border-rule">
-        {families.map(
-          (versions) =>
-            versions[0] && (
-              <li key={versions[0].family} className="border-b border-rule py-3" data-testid="house-rules">
-                <Version rules={versions[0]} share={share.mutate} remove={remove.mutate} edit={(rules) => setDraft(fromRules(rules))} />
-                {versions.length > 1 && (
-                  <details className="pt-1 pl-6">
-                    <summary className="text-slate">earlier versions</summary>
-                    {versions.slice(1).map((one) => (
-                      <Version key={one.id} rules={one} share={share.mutate} remove={remove.mutate} edit={null} />
-                    ))}
-                  </details>
-                )}
-              </li>
-            ),
-        )}
-      </ul>
-    </PaperPage>
+    </li>
   );
 }
 

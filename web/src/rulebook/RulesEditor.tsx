@@ -39,7 +39,6 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
     },
   });
   const wrong = new Set(save.error instanceof ApiError ? save.error.faults.map((fault) => fault.path.split(/[.[]/)[0]) : []);
-  const changes = preset ? changesOf(settings, preset) : [];
   return (
     <form
       className="mt-6 border-t-4 border-amber-deep bg-sheet px-6 py-5"
@@ -73,22 +72,7 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
             onChange={(event) => setNote(event.target.value)}
           />
         </Line>
-        <fieldset className="grid grid-cols-2 gap-x-6 gap-y-2 sm:grid-cols-4 lg:col-span-2">
-          <legend className="pb-1 font-semibold">Points</legend>
-          {POINTS.map(([key, label]) => (
-            <label key={key} className="flex items-end justify-between gap-2 text-[15px]">
-              {label}
-              <input
-                type="number"
-                min={0}
-                max={99}
-                className="field w-16!"
-                value={settings.points[key] ?? 0}
-                onChange={(event) => set("points", { ...settings.points, [key]: Number(event.target.value) })}
-              />
-            </label>
-          ))}
-        </fieldset>
+        <Points points={settings.points} set={(points) => set("points", points)} />
         {FIELDS.map((field) => (
           <Setting
             key={field.name}
@@ -99,15 +83,7 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
           />
         ))}
       </div>
-      <section className="mt-6 border-t-2 border-rule pt-3" aria-label="Changes">
-        <h3 className="font-serif text-xl font-semibold">{changes.length ? `Against ${preset?.title}` : `As ${preset?.title} so far`}</h3>
-        <ul className="list-disc pl-5">
-          {changes.map((one) => (
-            <li key={one}>{one}</li>
-          ))}
-        </ul>
-        <TryOn ruleset={rules} />
-      </section>
+      <Changes settings={settings} preset={preset} rules={rules} />
       <Problem error={save.error} />
       <div className="mt-4 flex gap-5">
         <button type="submit" className="act" disabled={save.isPending}>
@@ -118,6 +94,43 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
         </button>
       </div>
     </form>
+  );
+}
+
+function Points({ points, set }: { points: Settings["points"]; set: (points: Settings["points"]) => void }) {
+  return (
+    <fieldset className="grid grid-cols-2 gap-x-6 gap-y-2 sm:grid-cols-4 lg:col-span-2">
+      <legend className="pb-1 font-semibold">Points</legend>
+      {POINTS.map(([key, label]) => (
+        <label key={key} className="flex items-end justify-between gap-2 text-[15px]">
+          {label}
+          <input
+            type="number"
+            min={0}
+            max={99}
+            className="field w-16!"
+            value={points[key] ?? 0}
+            onChange={(event) => set({ ...points, [key]: Number(event.target.value) })}
+          />
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** What differs from the preset, and what a match would come to. */
+function Changes({ settings, preset, rules }: { settings: Settings; preset: Ruleset | undefined; rules: unknown }) {
+  const changes = preset ? changesOf(settings, preset) : [];
+  return (
+    <section className="mt-6 border-t-2 border-rule pt-3" aria-label="Changes">
+      <h3 className="font-serif text-xl font-semibold">{changes.length ? `Against ${preset?.title}` : `As ${preset?.title} so far`}</h3>
+      <ul className="list-disc pl-5">
+        {changes.map((one) => (
+          <li key={one}>{one}</li>
+        ))}
+      </ul>
+      <TryOn ruleset={rules} />
+    </section>
   );
 }
 
