@@ -12,6 +12,7 @@ export type Keyed = Observation & { id: string };
 export type Verdict = Schemas["Verdict"];
 export type Exchange = Schemas["Exchange"];
 export type Award = Schemas["Award"];
+export type Column = Schemas["Column"];
 export type UnpaidClaim = Schemas["UnpaidClaim"];
 export type Changed = Schemas["Changed"];
 export type Desk = Schemas["Desk"];

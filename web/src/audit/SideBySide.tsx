@@ -1,7 +1,7 @@
 import { Figures } from "../components/Figures";
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
-import { api, type AuditLine, ok } from "../api/client";
+import { api, type AuditLine, ok, type Verdict } from "../api/client";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -38,7 +38,6 @@ export function SideBySide() {
     named(text, match)
       .replaceAll(/the first scorer/gi, () => scorers[0] ?? "")
       .replaceAll(/the second scorer/gi, () => scorers[1] ?? "");
-  const at = (line: AuditLine) => Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
   return (
     <PaperPage title={`${match.athlete_name} against ${match.opponent}`}>
       <p className="-mt-4 mb-6 text-slate">Two scores of one match, side by side</p>
@@ -55,39 +54,37 @@ export function SideBySide() {
           </div>
           <ol className="relative">
             <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 bg-rule" />
-            {comparison.lines.map((line, index) => {
-              const first = verdicts[0];
-              const now = first ? clockAt(first, at(line)) : null;
-              return (
-                <li
-                  key={index}
-                  className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "bg-transparent" : "bg-sheet"}`}
-                  data-testid="line"
-                >
-                  <Given entry={line.award} left />
-                  <span
-                    className={`z-10 justify-self-center px-1 text-center leading-tight ${line.standing === "agreed" ? "bg-paper" : "bg-sheet"}`}
-                  >
-                    <b className="block" title={footage(at(line))}>
-                      {now ? clock(now.clock) : footage(at(line))}
-                    </b>
-                    <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>
-                      {STANDING[line.standing]}
-                    </span>
-                  </span>
-                  <Given entry={line.call} />
-                  {line.standing !== "agreed" && (
-                    <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{said(line.because)}</p>
-                  )}
-                </li>
-              );
-            })}
+            {comparison.lines.map((line, index) => (
+              <LineRow key={index} line={line} first={verdicts[0]} said={said} />
+            ))}
           </ol>
           {comparison.lines.length === 0 && <p className="py-4 text-slate">Neither has awarded anything yet.</p>}
         </div>
         <Figures comparison={comparison} />
       </div>
     </PaperPage>
+  );
+}
+
+/** What the two gave at one moment, and where they differ, why. */
+function LineRow({ line, first, said }: { line: AuditLine; first: Verdict | undefined; said: (text: string) => string }) {
+  const at = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
+  const now = first ? clockAt(first, at) : null;
+  return (
+    <li
+      className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "bg-transparent" : "bg-sheet"}`}
+      data-testid="line"
+    >
+      <Given entry={line.award} left />
+      <span className={`z-10 justify-self-center px-1 text-center leading-tight ${line.standing === "agreed" ? "bg-paper" : "bg-sheet"}`}>
+        <b className="block" title={footage(at)}>
+          {now ? clock(now.clock) : footage(at)}
+        </b>
+        <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
+      </span>
+      <Given entry={line.call} />
+      {line.standing !== "agreed" && <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{said(line.because)}</p>}
+    </li>
   );
 }
 

@@ -4,7 +4,7 @@ import { api, type Clip, type Job, ok } from "../api/client";
 import { Bar, JobWork, underWay } from "./JobWork";
 import { Problem } from "./Problem";
 import { clock, lengthOf } from "./words";
-import { useUpload } from "./upload";
+import { type Upload, useUpload } from "./upload";
 
 const LOOK_EVERY_MS = 1000;
 
@@ -40,45 +40,65 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
           Any video of a phone or camera, up to 4 GB. Only you see it, and whom you ask for a second score.
         </span>
       </div>
-      {busy && (
-        <div className="flex items-center gap-3">
-          <Bar share={upload.state === "sending" ? upload.share : 1} name={`Uploading ${upload.name}`} dark={dark} />
-          <span className="w-56">
-            {upload.state === "looking"
-              ? "Looking into the clip…"
-              : upload.waiting
-                ? "Cut off: trying again where it stopped"
-                : `${Math.floor(upload.share * 100)} % of ${upload.name}`}
-          </span>
-          <button type="button" className="quiet" onClick={cancel}>
-            Cancel
-          </button>
-        </div>
-      )}
+      {busy && <Uploading upload={upload} cancel={cancel} dark={dark} />}
       {upload.state === "failed" && <Problem error={upload.error} dark={dark} />}
-      {clips.data && clips.data.length > 0 && (
-        <label className="flex flex-wrap items-center gap-3">
-          <span>or take one that is here</span>
-          <select
-            className={dark ? "desk-field" : "field w-auto!"}
-            value={clip ?? ""}
-            onChange={(event) => choose(clips.data.find((one) => one.id === event.target.value) ?? null)}
-          >
-            <option value="">no clip</option>
-            {clips.data.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name} ({clock(lengthOf(one))})
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
+      {clips.data && clips.data.length > 0 && <StoredClips clips={clips.data} clip={clip} choose={choose} dark={dark} />}
       {clips.data
         ?.filter((one) => one.id === clip || underWay(one.job) || one.job?.state === "failed")
         .map((one) => (
           <ClipWork key={one.id} clip={one} dark={dark} />
         ))}
     </div>
+  );
+}
+
+/** How far an upload is, with a way to stop it. */
+function Uploading({ upload, cancel, dark }: { upload: Extract<Upload, { name: string }>; cancel: () => void; dark: boolean }) {
+  return (
+    <div className="flex items-center gap-3">
+      <Bar share={upload.state === "sending" ? upload.share : 1} name={`Uploading ${upload.name}`} dark={dark} />
+      <span className="w-56">
+        {upload.state === "looking"
+          ? "Looking into the clip…"
+          : upload.waiting
+            ? "Cut off: trying again where it stopped"
+            : `${Math.floor(upload.share * 100)} % of ${upload.name}`}
+      </span>
+      <button type="button" className="quiet" onClick={cancel}>
+        Cancel
+      </button>
+    </div>
+  );
+}
+
+/** The coach's clips, to take one of them. */
+function StoredClips({
+  clips,
+  clip,
+  choose,
+  dark,
+}: {
+  clips: Clip[];
+  clip: string | null;
+  choose: (clip: Clip | null) => void;
+  dark: boolean;
+}) {
+  return (
+    <label className="flex flex-wrap items-center gap-3">
+      <span>or take one that is here</span>
+      <select
+        className={dark ? "desk-field" : "field w-auto!"}
+        value={clip ?? ""}
+        onChange={(event) => choose(clips.find((one) => one.id === event.target.value) ?? null)}
+      >
+        <option value="">no clip</option>
+        {clips.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name} ({clock(lengthOf(one))})
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

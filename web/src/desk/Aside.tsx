@@ -68,9 +68,8 @@ export const Aside = memo(function Aside({
       <Refusal log={log} correct={setDraft} />
       <Far log={log} playhead={playhead} />
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine" data-revision={desk.revision}>
-        {observations.length === 0 ? (
-          <Nothing own={own} />
-        ) : (
+        {observations.length === 0 && <Nothing own={own} />}
+        {observations.length > 0 && (
           <Spine
             verdict={verdict}
             observations={observations}
@@ -87,16 +86,7 @@ export const Aside = memo(function Aside({
             actions={(seen) => <OnSeen seen={seen} edit={() => edit(seen)} run={run} />}
           />
         )}
-        <LookAgain
-          match={match}
-          verdict={verdict}
-          observations={observations}
-          attention={attention}
-          playhead={playhead}
-          seek={seek}
-          choose={choose}
-          add={addChosen}
-        />
+        <LookAgain {...{ match, verdict, observations, attention, playhead, seek, choose }} add={addChosen} />
       </div>
     </aside>
   );

@@ -47,36 +47,12 @@ export function ClipsDialog({
     <Sheet title="Clips of this match" width="middle" open={open} setOpen={setOpen}>
       <ul>
         {parts.map((part, index) => (
-          <li key={`${part.clip.id}-${part.start}`} className="border-b border-rule py-1.5">
-            <form
-              className="flex items-baseline gap-4"
-              onSubmit={(event) => {
-                event.preventDefault();
-                const start = secondsOf(String(new FormData(event.currentTarget).get("start")));
-                lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)));
-              }}
-            >
-              <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
-              <span className="text-slate">{clock(lengthOf(part.clip))} long</span>
-              <label className="flex items-baseline gap-2">
-                begins at{" "}
-                <input
-                  name="start"
-                  className="field w-20!"
-                  required
-                  pattern={TIME}
-                  title="Minutes and seconds, as 4:05"
-                  defaultValue={clock(part.start)}
-                />
-              </label>
-              <button type="submit" className="quiet">
-                Move
-              </button>
-              <button type="button" className="quiet" onClick={() => lay.mutate(parts.filter((_, at) => at !== index))}>
-                Take out
-              </button>
-            </form>
-          </li>
+          <PartRow
+            key={`${part.clip.id}-${part.start}`}
+            part={part}
+            move={(start) => lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)))}
+            takeOut={() => lay.mutate(parts.filter((_, at) => at !== index))}
+          />
         ))}
       </ul>
       <p className="py-2 text-slate">
@@ -88,6 +64,41 @@ export function ClipsDialog({
       <Problem error={lay.error} />
       <Middle log={log} parts={parts} lay={(next) => lay.mutate(next)} done={() => setOpen(false)} />
     </Sheet>
+  );
+}
+
+/** One clip of the match: how long it is and where in the footage it begins. */
+function PartRow({ part, move, takeOut }: { part: Part; move: (start: number) => void; takeOut: () => void }) {
+  return (
+    <li className="border-b border-rule py-1.5">
+      <form
+        className="flex items-baseline gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          move(secondsOf(String(new FormData(event.currentTarget).get("start"))));
+        }}
+      >
+        <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
+        <span className="text-slate">{clock(lengthOf(part.clip))} long</span>
+        <label className="flex items-baseline gap-2">
+          begins at{" "}
+          <input
+            name="start"
+            className="field w-20!"
+            required
+            pattern={TIME}
+            title="Minutes and seconds, as 4:05"
+            defaultValue={clock(part.start)}
+          />
+        </label>
+        <button type="submit" className="quiet">
+          Move
+        </button>
+        <button type="button" className="quiet" onClick={takeOut}>
+          Take out
+        </button>
+      </form>
+    </li>
   );
 }
 
@@ -130,35 +141,49 @@ function Middle({ log, parts, lay, done }: { log: Log; parts: Part[]; lay: (next
         <label>
           Who was where
           <select className="field" value={place} onChange={(event) => setPlace(event.target.value)}>
-            {TOPLESS.map((position) => (
-              <option key={position} value={`${position} a`}>
-                {POSITION_WORDS[position]}
-              </option>
-            ))}
-            {TOPPED.flatMap((position) =>
-              (["a", "b"] as const).map((side) => (
-                <option key={`${position}${side}`} value={`${position} ${side}`}>
-                  {POSITION_WORDS[position]}, {side === "a" ? "athlete" : "opponent"} on top
-                </option>
-              )),
-            )}
+            <PlaceOptions />
           </select>
         </label>
         {(["a", "b"] as const).map((side) => (
-          <fieldset key={side} className="flex items-baseline gap-2">
-            <legend className="pb-1">Score of the {side === "a" ? "athlete" : "opponent"}</legend>
-            {TALLIES.map((tally) => (
-              <label key={tally} className="text-[15px] text-slate">
-                {tally}{" "}
-                <input name={`${tally}_${side}`} type="number" min={tally === "points" ? -99 : 0} max={99} className="field w-16!" />
-              </label>
-            ))}
-          </fieldset>
+          <ScoreOf key={side} side={side} />
         ))}
         <button type="submit" className="act justify-self-start">
           Begin there
         </button>
       </form>
     </details>
+  );
+}
+
+/** Every position with the side on top. */
+function PlaceOptions() {
+  return (
+    <>
+      {TOPLESS.map((position) => (
+        <option key={position} value={`${position} a`}>
+          {POSITION_WORDS[position]}
+        </option>
+      ))}
+      {TOPPED.flatMap((position) =>
+        (["a", "b"] as const).map((side) => (
+          <option key={`${position}${side}`} value={`${position} ${side}`}>
+            {POSITION_WORDS[position]}, {side === "a" ? "athlete" : "opponent"} on top
+          </option>
+        )),
+      )}
+    </>
+  );
+}
+
+function ScoreOf({ side }: { side: "a" | "b" }) {
+  return (
+    <fieldset className="flex items-baseline gap-2">
+      <legend className="pb-1">Score of the {side === "a" ? "athlete" : "opponent"}</legend>
+      {TALLIES.map((tally) => (
+        <label key={tally} className="text-[15px] text-slate">
+          {tally} <input name={`${tally}_${side}`} type="number" min={tally === "points" ? -99 : 0} max={99} className="field w-16!" />
+        </label>
+      ))}
+    </fieldset>
   );
 }

@@ -19,15 +19,18 @@ export interface Draft {
 const WHO = ["by", "to"];
 const MOST_BESIDE = 3;
 
-/** Fills in one observation, in the place of the pad, so that the picture stays in view. */
-export function Composer({
-  draft,
-  techniques,
-  recent,
-  now,
-  save,
-  close,
-}: {
+/** How fields share the room: techniques wide, long choices across, the rest in a narrow column. */
+function rowsOf(fields: Field[]): { wide: Field[]; across: Field[]; narrow: Field[] } {
+  const isWide = (field: Field) => field.type === "technique" || field.type === "grip";
+  const wide = fields.filter(isWide);
+  // Beside a technique there is room for a few choices; more of them have a row of their own.
+  const isAcross = (field: Field) => wide.length > 0 && field.type === "choice" && field.options.length > MOST_BESIDE;
+  const rest = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
+
+  return { wide, across: rest.filter(isAcross), narrow: rest.filter((field) => !isAcross(field)) };
+}
+
+interface Props {
   draft: Draft;
   techniques: Technique[];
   /** Techniques, or grips, of this log, the latest first. */
@@ -35,7 +38,17 @@ export function Composer({
   now: () => number;
   save: (body: Observation, key: string | null) => void;
   close: () => void;
-}) {
+}
+
+/** A form is not sent by Enter on a radio button of itself: send it. */
+function sendFromRadio(event: KeyboardEvent<HTMLFormElement>) {
+  if ((event.target as HTMLElement).role !== "radio") return;
+  event.preventDefault();
+  event.currentTarget.requestSubmit();
+}
+
+/** Fills in one observation, in the place of the pad, so that the picture stays in view. */
+export function Composer({ draft, techniques, recent, now, save, close }: Props) {
   const [values, setValues] = useState<Values>(draft.values);
   const [t, setT] = useState(draft.t);
   const set = (name: string, value: unknown) => setValues((before) => ({ ...before, [name]: value }));
@@ -46,14 +59,13 @@ export function Composer({
   const fields = fieldsOf(draft.kind, values);
   // Who it is has been said by the key; what is asked next has the keyboard.
   const asked = fields.find((field) => !WHO.includes(field.name)) ?? fields[0];
+  const asClose = () => flushSync(() => set("threat", "close"));
+  const nudge = (by: number) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000));
   const keys = (event: KeyboardEvent<HTMLFormElement>) => {
     if (event.key === "Escape") close();
     if (event.key !== "Enter") return;
-    if (event.shiftKey && draft.kind === "submission") flushSync(() => set("threat", "close"));
-    if ((event.target as HTMLElement).role === "radio") {
-      event.preventDefault();
-      event.currentTarget.requestSubmit();
-    }
+    if (event.shiftKey && draft.kind === "submission") asClose();
+    sendFromRadio(event);
   };
   const entry = (field: Field) => (
     <Entry
@@ -68,13 +80,7 @@ export function Composer({
       first={field === asked}
     />
   );
-  const isWide = (field: Field) => field.type === "technique" || field.type === "grip";
-  const wide = fields.filter(isWide);
-  // Beside a technique there is room for a few choices; more of them have a row of their own.
-  const isAcross = (field: Field) => wide.length > 0 && field.type === "choice" && field.options.length > MOST_BESIDE;
-  const rest = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
-  const across = rest.filter(isAcross);
-  const narrow = rest.filter((field) => !isAcross(field));
+  const { wide, across, narrow } = rowsOf(fields);
   return (
     <form
       onSubmit={submit}
@@ -86,56 +92,61 @@ export function Composer({
         <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
         <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>
         {fields.filter((field) => WHO.includes(field.name)).map(entry)}
-        {draft.key !== null && (
-          <span className="flex gap-3 whitespace-nowrap">
-            <button type="button" className="quiet" onClick={() => setT(now())}>
-              Move here
-            </button>
-            <Nudges nudge={(by) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000))} />
-          </span>
-        )}
-        <span className="ml-auto flex items-center gap-4 whitespace-nowrap max-xl:gap-3 max-xl:[&_.key]:hidden">
-          <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">
-            {draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span>
-          </button>
-          {draft.kind === "submission" && draft.key === null && (
-            <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={() => flushSync(() => set("threat", "close"))}>
-              as close <span className="key">⇧⏎</span>
-            </button>
-          )}
-          <button type="button" className="quiet" onClick={close}>
-            Cancel <span className="key">Esc</span>
-          </button>
-        </span>
+        {draft.key !== null && <MoveIt to={() => setT(now())} by={nudge} />}
+        <Buttons draft={draft} asClose={asClose} close={close} />
       </div>
       {across.map(entry)}
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
         <div className={wide.length ? "flex w-64 shrink-0 flex-col gap-2 max-xl:w-52" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
           {narrow.map(entry)}
-          <label className="flex items-center gap-2">
-            <span className="text-fog">Note</span>
-            <input
-              className="desk-field w-full min-w-40"
-              value={String(values.note ?? "")}
-              onChange={(event) => set("note", event.target.value)}
-            />
-          </label>
+          <Note value={values.note} set={(note) => set("note", note)} />
         </div>
       </div>
     </form>
   );
 }
 
-function Nudges({ nudge }: { nudge: (seconds: number) => void }) {
+/** Moves the observation: to where the footage is, or by a tenth of a second. */
+function MoveIt({ to, by }: { to: () => void; by: (seconds: number) => void }) {
   return (
-    <>
-      {[-0.1, 0.1].map((by) => (
-        <button key={by} type="button" className="border border-seam px-1.5" onClick={() => nudge(by)}>
-          {by > 0 ? "+" : "−"}0.1 s
+    <span className="flex gap-3 whitespace-nowrap">
+      <button type="button" className="quiet" onClick={to}>
+        Move here
+      </button>
+      {[-0.1, 0.1].map((seconds) => (
+        <button key={seconds} type="button" className="border border-seam px-1.5" onClick={() => by(seconds)}>
+          {seconds > 0 ? "+" : "−"}0.1 s
         </button>
       ))}
-    </>
+    </span>
+  );
+}
+
+function Buttons({ draft, asClose, close }: { draft: Draft; asClose: () => void; close: () => void }) {
+  return (
+    <span className="ml-auto flex items-center gap-4 whitespace-nowrap max-xl:gap-3 max-xl:[&_.key]:hidden">
+      <button type="submit" className="bg-amber px-3 py-1 font-bold text-night">
+        {draft.key === null ? "Log it" : "Save"} <span className="key">⏎</span>
+      </button>
+      {draft.kind === "submission" && draft.key === null && (
+        <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={asClose}>
+          as close <span className="key">⇧⏎</span>
+        </button>
+      )}
+      <button type="button" className="quiet" onClick={close}>
+        Cancel <span className="key">Esc</span>
+      </button>
+    </span>
+  );
+}
+
+function Note({ value, set }: EntryOf) {
+  return (
+    <label className="flex items-center gap-2">
+      <span className="text-fog">Note</span>
+      <input className="desk-field w-full min-w-40" value={String(value ?? "")} onChange={(event) => set(event.target.value)} />
+    </label>
   );
 }
 
@@ -160,40 +171,7 @@ function Entry({
 }) {
   switch (field.type) {
     case "choice":
-      return (
-        <div className="flex items-center gap-2">
-          <span className="text-fog" id={`field-${field.name}`}>
-            {field.label}
-          </span>
-          <ToggleGroup.Root
-            type="single"
-            aria-labelledby={`field-${field.name}`}
-            value={typeof value === "string" ? value : ""}
-            onValueChange={(chosen) => {
-              if (chosen || field.optional) set(chosen || undefined);
-            }}
-            onKeyDown={(event) => {
-              const option = field.options[Number(event.key) - 1];
-              if (!option) return;
-              event.preventDefault();
-              set(option[0]);
-            }}
-            className="flex"
-          >
-            {field.options.map(([option, label], index) => (
-              <ToggleGroup.Item
-                key={option}
-                value={option}
-                autoFocus={first && (value === option || (value === undefined && index === 0))}
-                className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night"
-              >
-                {field.options.length > 2 && <span className="mr-1 text-[14px] opacity-70">{index + 1}</span>}
-                {label}
-              </ToggleGroup.Item>
-            ))}
-          </ToggleGroup.Root>
-        </div>
-      );
+      return <Choice field={field} value={value} set={set} first={first} />;
     case "technique":
       return (
         <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} place={place} label={field.label} />
@@ -201,29 +179,9 @@ function Entry({
     case "grip":
       return <GripField value={String(value ?? "")} set={set} recent={recent} label={field.label} />;
     case "number":
-      return (
-        <label className="flex items-center gap-2">
-          <span className="text-fog">{field.label}</span>
-          <input
-            type="number"
-            step={1}
-            className="desk-field w-16"
-            value={value === undefined ? "" : Number(value)}
-            autoFocus={first}
-            onChange={(event) => set(event.target.value === "" ? undefined : Number(event.target.value))}
-          />
-        </label>
-      );
+      return <Numeral label={field.label} value={value} set={set} first={first} />;
     case "time":
-      return (
-        <div className="flex items-center gap-2">
-          <span className="text-fog">{field.label}</span>
-          <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "not yet"}</span>
-          <button type="button" className="quiet" onClick={() => set(now())}>
-            ends here
-          </button>
-        </div>
-      );
+      return <UntilHere label={field.label} value={value} set={set} now={now} />;
     case "yes":
       return (
         <label className="flex items-center gap-2">
@@ -250,4 +208,76 @@ function Entry({
         </label>
       );
   }
+}
+
+interface EntryOf {
+  value: unknown;
+  set: (value: unknown) => void;
+}
+
+/** A few options, by click, arrow or digit. */
+function Choice({ field, value, set, first }: EntryOf & { field: Extract<Field, { type: "choice" }>; first: boolean }) {
+  return (
+    <div className="flex items-center gap-2">
+      <span className="text-fog" id={`field-${field.name}`}>
+        {field.label}
+      </span>
+      <ToggleGroup.Root
+        type="single"
+        aria-labelledby={`field-${field.name}`}
+        value={typeof value === "string" ? value : ""}
+        onValueChange={(chosen) => {
+          if (chosen || field.optional) set(chosen || undefined);
+        }}
+        onKeyDown={(event) => {
+          const option = field.options[Number(event.key) - 1];
+          if (!option) return;
+          event.preventDefault();
+          set(option[0]);
+        }}
+        className="flex"
+      >
+        {field.options.map(([option, label], index) => (
+          <ToggleGroup.Item
+            key={option}
+            value={option}
+            autoFocus={first && (value === option || (value === undefined && index === 0))}
+            className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night"
+          >
+            {field.options.length > 2 && <span className="mr-1 text-[14px] opacity-70">{index + 1}</span>}
+            {label}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}
+
+function Numeral({ label, value, set, first }: EntryOf & { label: string; first: boolean }) {
+  return (
+    <label className="flex items-center gap-2">
+      <span className="text-fog">{label}</span>
+      <input
+        type="number"
+        step={1}
+        className="desk-field w-16"
+        value={value === undefined ? "" : Number(value)}
+        autoFocus={first}
+        onChange={(event) => set(event.target.value === "" ? undefined : Number(event.target.value))}
+      />
+    </label>
+  );
+}
+
+/** The moment at which it ended: where the footage is now. */
+function UntilHere({ label, value, set, now }: EntryOf & { label: string; now: () => number }) {
+  return (
+    <div className="flex items-center gap-2">
+      <span className="text-fog">{label}</span>
+      <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "not yet"}</span>
+      <button type="button" className="quiet" onClick={() => set(now())}>
+        ends here
+      </button>
+    </div>
+  );
 }

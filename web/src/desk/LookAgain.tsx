@@ -129,7 +129,6 @@ function Scoreboard({
   seek: (t: number) => void;
 }) {
   const queries = useQueryClient();
-  const [shown, setShown] = useState("");
   const readings = match.readings ?? [];
   const save = useMutation({
     mutationFn: (next: typeof readings) =>
@@ -139,12 +138,6 @@ function Scoreboard({
       await queries.invalidateQueries({ queryKey: ["attention", match.id] });
     },
   });
-  const read = (event: FormEvent) => {
-    event.preventDefault();
-    const [minutes = "", seconds = ""] = shown.split(":");
-    save.mutate([...readings, { t: playhead.now(), left: Number(minutes) * 60 + Number(seconds) }]);
-    setShown("");
-  };
   return (
     <details className="mt-3" open={readings.length > 0}>
       <summary className="text-fog">Check the clock against the scoreboard</summary>
@@ -174,24 +167,38 @@ function Scoreboard({
           </li>
         ))}
       </ul>
-      <form onSubmit={read} className="flex items-center gap-2">
-        <label className="flex items-center gap-2">
-          <span className="text-fog">Left on it at the playhead</span>
-          <input
-            className="desk-field w-16"
-            required
-            pattern="\d{1,2}:[0-5]\d"
-            title="Minutes and seconds, as 4:05"
-            placeholder="4:05"
-            value={shown}
-            onChange={(event) => setShown(event.target.value)}
-          />
-        </label>
-        <button type="submit" className="quiet">
-          Add
-        </button>
-      </form>
+      <NewReading add={(left) => save.mutate([...readings, { t: playhead.now(), left }])} />
       <Problem dark error={save.error} />
     </details>
+  );
+}
+
+/** What the scoreboard shows at the playhead. */
+function NewReading({ add }: { add: (left: number) => void }) {
+  const [shown, setShown] = useState("");
+  const read = (event: FormEvent) => {
+    event.preventDefault();
+    const [minutes = "", seconds = ""] = shown.split(":");
+    add(Number(minutes) * 60 + Number(seconds));
+    setShown("");
+  };
+  return (
+    <form onSubmit={read} className="flex items-center gap-2">
+      <label className="flex items-center gap-2">
+        <span className="text-fog">Left on it at the playhead</span>
+        <input
+          className="desk-field w-16"
+          required
+          pattern="\d{1,2}:[0-5]\d"
+          title="Minutes and seconds, as 4:05"
+          placeholder="4:05"
+          value={shown}
+          onChange={(event) => setShown(event.target.value)}
+        />
+      </label>
+      <button type="submit" className="quiet">
+        Add
+      </button>
+    </form>
   );
 }

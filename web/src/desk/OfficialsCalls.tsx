@@ -8,7 +8,6 @@ import { take } from "./useLog";
 export function OfficialsCalls({ match }: { match: string }) {
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState("");
   const table = useQuery({
     queryKey: ["table"],
     queryFn: () => ok(api.GET("/api/table")),
@@ -25,26 +24,7 @@ export function OfficialsCalls({ match }: { match: string }) {
       <summary className="text-fog">Read the officials&rsquo; calls</summary>
       <div className="flex flex-col gap-2 py-1">
         {table.data && table.data.matches.length > 0 && (
-          <form
-            className="flex items-center gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              read.mutate({ match: name });
-            }}
-          >
-            <label className="flex min-w-0 items-center gap-2">
-              <span className="shrink-0 text-fog">From the table</span>
-              <select className="desk-field min-w-0" required value={name} onChange={(event) => setName(event.target.value)}>
-                <option value="">which match…</option>
-                {table.data.matches.map((one) => (
-                  <option key={one}>{one}</option>
-                ))}
-              </select>
-            </label>
-            <button type="submit" className="quiet" disabled={read.isPending}>
-              Read
-            </button>
-          </form>
+          <FromTable matches={table.data.matches} busy={read.isPending} read={(match) => read.mutate({ match })} />
         )}
         <label className="has-focus-visible:outline-2">
           <span className="quiet">From a file of calls</span>
@@ -65,5 +45,32 @@ export function OfficialsCalls({ match }: { match: string }) {
         <Problem dark error={read.error ?? table.error} />
       </div>
     </details>
+  );
+}
+
+/** The matches that the scoreboard table knows, to read one of them. */
+function FromTable({ matches, busy, read }: { matches: string[]; busy: boolean; read: (match: string) => void }) {
+  const [name, setName] = useState("");
+  return (
+    <form
+      className="flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        read(name);
+      }}
+    >
+      <label className="flex min-w-0 items-center gap-2">
+        <span className="shrink-0 text-fog">From the table</span>
+        <select className="desk-field min-w-0" required value={name} onChange={(event) => setName(event.target.value)}>
+          <option value="">which match…</option>
+          {matches.map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      </label>
+      <button type="submit" className="quiet" disabled={busy}>
+        Read
+      </button>
+    </form>
   );
 }

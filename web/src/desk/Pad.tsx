@@ -21,20 +21,23 @@ const CLAIM_SHORT: Record<string, string> = {
 };
 const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
 
-/** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
-export const Pad = memo(function Pad({
-  outlook,
-  run,
-  own,
-}: {
+interface Props {
   outlook: Outlook | undefined;
   run: (command: Command) => void;
   own: OwnKeys;
-}) {
+}
+
+function moveTo(outlook: Props["outlook"], position: PositionName, top: Side | null): Move | undefined {
+  return outlook?.over ? undefined : outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
+}
+
+function isHere(outlook: Props["outlook"], position: PositionName, top: Side | null): boolean {
+  return outlook?.position === position && (outlook.top ?? null) === top;
+}
+
+/** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
+export const Pad = memo(function Pad({ outlook, run, own }: Props) {
   const key = (name: string) => keyOf(name, own);
-  const find = (position: PositionName, top: Side | null) =>
-    outlook?.over ? undefined : outlook?.moves.find((move) => move.position === position && (move.top ?? null) === top);
-  const here = (position: PositionName, top: Side | null) => outlook?.position === position && (outlook.top ?? null) === top;
   return (
     <div className="grid gap-1 p-1.5">
       {(["a", "b"] as const).map((side) => (
@@ -45,57 +48,65 @@ export const Pad = memo(function Pad({
               position={position}
               side={side}
               letter={side === "a" ? key(position) : `⇧${key(position)}`}
-              move={find(position, side)}
-              here={here(position, side)}
+              move={moveTo(outlook, position, side)}
+              here={isHere(outlook, position, side)}
               press={() => run({ do: "position", position, top: side })}
             />
           ))}
         </div>
       ))}
-      <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5">
-        {TOPLESS.map((position) => (
-          <Small
-            key={position}
-            letter={key(position)}
-            title={find(position, null)?.because}
-            lit={here(position, null)}
-            press={() => run({ do: "position", position, top: null })}
-          >
-            {POSITION_WORDS[position]}
-          </Small>
-        ))}
-        <Both letter={key("pull")} word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
-        <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
-        <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>
-          Let go
-        </Small>
-        <Both letter={key("near")} word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
-        <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
-        <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
-        <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
-        <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
-          End
-        </Small>
-        <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
-          Unsure
-        </Small>
-        <Small letter="?" press={() => run({ do: "help" })}>
-          All keys
-        </Small>
-        <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
-          {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same" : "Start clock"}
-        </Small>
-        <Small
-          letter={`⇧${key("clock")}`}
-          hidden={!outlook?.started || outlook.running || outlook.over}
-          press={() => run({ do: "clock", restart: "standing" })}
-        >
-          Start standing
-        </Small>
-      </div>
+      <Actions outlook={outlook} run={run} own={own} />
     </div>
   );
 });
+
+/** Everything that is not a position with a side on top: the clock, submissions, fouls, the end. */
+function Actions({ outlook, run, own }: Props) {
+  const key = (name: string) => keyOf(name, own);
+  return (
+    <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5">
+      {TOPLESS.map((position) => (
+        <Small
+          key={position}
+          letter={key(position)}
+          title={moveTo(outlook, position, null)?.because}
+          lit={isHere(outlook, position, null)}
+          press={() => run({ do: "position", position, top: null })}
+        >
+          {POSITION_WORDS[position]}
+        </Small>
+      ))}
+      <Both letter={key("pull")} word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
+      <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
+      <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>
+        Let go
+      </Small>
+      <Both letter={key("near")} word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
+      <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
+      <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
+      <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
+      <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
+        End
+      </Small>
+      <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
+        Unsure
+      </Small>
+      <Small letter="?" press={() => run({ do: "help" })}>
+        All keys
+      </Small>
+      <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
+        {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same" : "Start clock"}
+      </Small>
+      <Small
+        letter={`⇧${key("clock")}`}
+        hidden={!outlook?.started || outlook.running || outlook.over}
+        press={() => run({ do: "clock", restart: "standing" })}
+      >
+        Start standing
+      </Small>
+    </div>
+  );
+}
 
 function Place({
   position,

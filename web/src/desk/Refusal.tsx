@@ -12,34 +12,7 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
   const { change, error } = first;
   const more = log.aside.length - 1;
   const letGo = () => log.dismiss(first);
-  if (error.code === "conflict") {
-    const theirs = log.observations.find((one) => one.id === change.key);
-    const mine = change.body;
-    return (
-      <div role="alert" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="conflict">
-        <p className="font-semibold">Changed meanwhile at another place</p>
-        <p>
-          There: {theirs ? `${describe(theirs).text} at ${footage(theirs.t)}` : "deleted"}. Here:{" "}
-          {mine ? `${describe(mine).text} at ${footage(mine.t)}` : "deleted"}.
-        </p>
-        <span className="flex gap-4 pt-1">
-          <button type="button" className="quiet" onClick={letGo}>
-            Keep theirs
-          </button>
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => {
-              letGo();
-              log.restore(change.key, mine);
-            }}
-          >
-            Put mine
-          </button>
-        </span>
-      </div>
-    );
-  }
+  if (error.code === "conflict") return <Conflict log={log} change={change} letGo={letGo} />;
   return (
     <div className="px-2 pb-2" data-testid="set-aside">
       <Problem dark error={error} />
@@ -68,6 +41,36 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
         )}
         <button type="button" className="quiet" onClick={letGo}>
           Leave it out
+        </button>
+      </span>
+    </div>
+  );
+}
+
+/** Two hands changed one observation: which of the two stays. */
+function Conflict({ log, change, letGo }: { log: Log; change: Log["aside"][number]["change"]; letGo: () => void }) {
+  const theirs = log.observations.find((one) => one.id === change.key);
+  const mine = change.body;
+  return (
+    <div role="alert" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="conflict">
+      <p className="font-semibold">Changed meanwhile at another place</p>
+      <p>
+        There: {theirs ? `${describe(theirs).text} at ${footage(theirs.t)}` : "deleted"}. Here:{" "}
+        {mine ? `${describe(mine).text} at ${footage(mine.t)}` : "deleted"}.
+      </p>
+      <span className="flex gap-4 pt-1">
+        <button type="button" className="quiet" onClick={letGo}>
+          Keep theirs
+        </button>
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => {
+            letGo();
+            log.restore(change.key, mine);
+          }}
+        >
+          Put mine
         </button>
       </span>
     </div>

@@ -5,6 +5,9 @@ import { clock } from "../components/words";
 
 const HEIGHT = 132;
 const MINUTE = 60;
+const TICK = { fill: "#566164", fontSize: 13 };
+const CLOCK_AXIS = { tick: TICK, tickLine: false, axisLine: { stroke: "#d8cfbb", strokeWidth: 2 }, height: 20 };
+const CHANCE_AXIS = { tick: TICK, tickLine: false, axisLine: false, width: 44 };
 
 /** The chance to win over the match clock, with how sure it is, and where errors began. */
 export function ChanceChart({
@@ -79,26 +82,8 @@ function Chart({
           if (at) seek(at.t);
         }}
       >
-        <XAxis
-          dataKey="clock"
-          type="number"
-          domain={[0, last]}
-          ticks={minutes}
-          tickFormatter={clock}
-          tick={{ fill: "#566164", fontSize: 13 }}
-          tickLine={false}
-          axisLine={{ stroke: "#d8cfbb", strokeWidth: 2 }}
-          height={20}
-        />
-        <YAxis
-          domain={[0, 100]}
-          ticks={[0, 50, 100]}
-          tickFormatter={(value) => `${value} %`}
-          width={44}
-          tick={{ fill: "#566164", fontSize: 13 }}
-          tickLine={false}
-          axisLine={false}
-        />
+        <XAxis dataKey="clock" type="number" domain={[0, last]} ticks={minutes} tickFormatter={clock} {...CLOCK_AXIS} />
+        <YAxis domain={[0, 100]} ticks={[0, 50, 100]} tickFormatter={(value) => `${value} %`} {...CHANCE_AXIS} />
         <ReferenceLine y={50} stroke="#d8cfbb" strokeWidth={2} />
         {spread && <Area dataKey="sure" type="stepAfter" stroke="none" fill="#f3dcae" isAnimationActive={false} activeDot={false} />}
         <Line dataKey="win" type="stepAfter" stroke="#8a4f0b" strokeWidth={2.5} dot={false} activeDot={false} isAnimationActive={false} />

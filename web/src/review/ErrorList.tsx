@@ -52,26 +52,30 @@ export function ErrorList({
           </li>
         ))}
       </ol>
-      {dismissed.length > 0 && (
-        <details className="border-t-2 border-rule py-3">
-          <summary className="text-slate">{dismissed.length} dismissed</summary>
-          <ul>
-            {dismissed.map((error) => (
-              <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 py-1 pl-4">
-                <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
-                <button type="button" className="quiet" onClick={() => remark.mutate({ key: error.key, said: { standing: "open" } })}>
-                  Take it back in
-                </button>
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+      {dismissed.length > 0 && <Dismissed errors={dismissed} takeBack={(key) => remark.mutate({ key, said: { standing: "open" } })} />}
       <p className="border-t-2 border-rule pt-3 text-slate">
         This is scored from footage. The event&rsquo;s own rulebook and its referees decide; a technique marked illegal is one to leave
         alone in training too, and an injury belongs before the event&rsquo;s medical staff.
       </p>
     </div>
+  );
+}
+
+function Dismissed({ errors, takeBack }: { errors: Review["found"]; takeBack: (key: string) => void }) {
+  return (
+    <details className="border-t-2 border-rule py-3">
+      <summary className="text-slate">{errors.length} dismissed</summary>
+      <ul>
+        {errors.map((error) => (
+          <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 py-1 pl-4">
+            <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
+            <button type="button" className="quiet" onClick={() => takeBack(error.key)}>
+              Take it back in
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

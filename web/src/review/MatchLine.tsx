@@ -30,24 +30,7 @@ export function MatchLine({
   const lanes = prospects?.closings ?? [];
   const extra = (_: Exchange, index: number) => {
     const here = errors.filter((error) => exchangeAt(verdict, error.since) === index);
-    return (
-      here.length > 0 && (
-        <ul className="relative mb-1 flex w-1/2 flex-col items-end pr-10">
-          {here.map((error) => (
-            <li key={error.key} className="w-full">
-              <button
-                type="button"
-                data-error={error.key}
-                onClick={() => choose(error.key)}
-                className="block w-full border-r-4 border-alarm bg-sheet px-2 py-0.5 text-right text-[15px] leading-snug hover:bg-amber-pale/40"
-              >
-                <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
-              </button>
-            </li>
-          ))}
-        </ul>
-      )
-    );
+    return here.length > 0 && <BeganHere errors={here} choose={choose} />;
   };
   return (
     <div>
@@ -71,6 +54,26 @@ export function MatchLine({
         <Lanes box={box} lanes={lanes} exchanges={verdict.exchanges} stamp={review} />
       </div>
     </div>
+  );
+}
+
+/** The errors that began in an exchange. */
+function BeganHere({ errors, choose }: { errors: ReviewError[]; choose: (key: string) => void }) {
+  return (
+    <ul className="relative mb-1 flex w-1/2 flex-col items-end pr-10">
+      {errors.map((error) => (
+        <li key={error.key} className="w-full">
+          <button
+            type="button"
+            data-error={error.key}
+            onClick={() => choose(error.key)}
+            className="block w-full border-r-4 border-alarm bg-sheet px-2 py-0.5 text-right text-[15px] leading-snug hover:bg-amber-pale/40"
+          >
+            <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

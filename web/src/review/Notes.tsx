@@ -106,18 +106,11 @@ function NoteForm({
   };
   return (
     <form onSubmit={submit} className="grid gap-3 border-t-2 border-rule py-3">
-      <label>
-        <span className="mb-1 block font-semibold">
-          {note ? `The note at ${footage(note.t)}` : `A note at ${footage(start)} of the footage`}
-        </span>
-        <textarea
-          className="field"
-          rows={2}
-          maxLength={600}
-          value={text}
-          onChange={(event) => set({ ...draft, text: event.target.value })}
-        />
-      </label>
+      <Words
+        title={note ? `The note at ${footage(note.t)}` : `A note at ${footage(start)} of the footage`}
+        text={text}
+        set={(next) => set({ ...draft, text: next })}
+      />
       <Marking tool={tool} setTool={setTool} marks={marks} setMarks={setMarks} />
       <label className="flex items-center gap-2">
         <input
@@ -140,6 +133,15 @@ function NoteForm({
       </span>
       {children}
     </form>
+  );
+}
+
+function Words({ title, text, set }: { title: string; text: string; set: (text: string) => void }) {
+  return (
+    <label>
+      <span className="mb-1 block font-semibold">{title}</span>
+      <textarea className="field" rows={2} maxLength={600} value={text} onChange={(event) => set(event.target.value)} />
+    </label>
   );
 }
 

@@ -20,7 +20,6 @@ export function Now({
   if (!moment || !window) return null;
   const low = spread?.low[second];
   const high = spread?.high[second];
-  const left = (way: { closes: number }) => way.closes - now;
   return (
     <section aria-label="At this moment" className="border-t-2 border-rule pt-2" data-testid="now">
       <p className="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -37,22 +36,7 @@ export function Now({
           )}
         </span>
       </p>
-      {window.ways.length > 0 && (
-        <ul className="mt-1">
-          {window.ways.map((way) => (
-            <li
-              key={way.said}
-              className={`flex items-baseline justify-between gap-x-3 border-b border-rule py-0.5 ${left(way) < 0 ? "text-slate" : ""}`}
-            >
-              <span className={left(way) < 0 ? "line-through" : ""}>{way.said}</span>
-              <span className="shrink-0 text-right text-[15px] text-slate">
-                {way.outcome === "levels" ? "levels" : way.worth}, takes {held(way.takes)};{" "}
-                {left(way) < 0 ? "too late" : `till ${clock(way.closes)}`}
-              </span>
-            </li>
-          ))}
-        </ul>
-      )}
+      {window.ways.length > 0 && <Ways ways={window.ways} now={now} />}
       <p className="pt-1 text-[15px] text-slate">
         {window.ways.length > 0
           ? "The quickest ways that were enough, and until when; a submission always is."
@@ -62,5 +46,26 @@ export function Now({
         {window.turns && ` ${named(window.turns, names)}`}
       </p>
     </section>
+  );
+}
+
+/** The quickest ways that were enough at this moment, and until when each was. */
+function Ways({ ways, now }: { ways: Prospects["windows"][number]["ways"]; now: number }) {
+  const left = (way: { closes: number }) => way.closes - now;
+  return (
+    <ul className="mt-1">
+      {ways.map((way) => (
+        <li
+          key={way.said}
+          className={`flex items-baseline justify-between gap-x-3 border-b border-rule py-0.5 ${left(way) < 0 ? "text-slate" : ""}`}
+        >
+          <span className={left(way) < 0 ? "line-through" : ""}>{way.said}</span>
+          <span className="shrink-0 text-right text-[15px] text-slate">
+            {way.outcome === "levels" ? "levels" : way.worth}, takes {held(way.takes)};{" "}
+            {left(way) < 0 ? "too late" : `till ${clock(way.closes)}`}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -15,11 +15,6 @@ const STANDING: Record<Comparison["lines"][number]["standing"], string> = {
 /** The officials' calls against the score, and what to ask about them. */
 export function Officials({ review, comparison, show }: { review: Review; comparison: Comparison | undefined; show: (t: number) => void }) {
   const { match } = review;
-  const questions = useQuery({
-    queryKey: ["questions", match.id],
-    queryFn: () => ok(api.GET("/api/matches/{match}/questions", { params: { path: { match: match.id } } })),
-    staleTime: 0,
-  });
   const lines = comparison?.lines ?? [];
   const called = lines.some((line) => line.call !== null);
   if (comparison && !called) {
@@ -32,55 +27,72 @@ export function Officials({ review, comparison, show }: { review: Review; compar
   }
   return (
     <div className="grid gap-8">
-      <section>
-        <div className="flex flex-wrap items-baseline justify-between gap-4 border-b-2 border-rule pb-1">
-          <h2 className="text-xl font-semibold">To ask at the event</h2>
-          <span className="flex gap-5">
-            <a className="quiet" href={`/api/matches/${match.id}/questions/html`} target="_blank" rel="noreferrer">
-              As a page
-            </a>
-            <a className="quiet" href={`/api/matches/${match.id}/questions/pdf`} target="_blank" rel="noreferrer">
-              To print (PDF)
-            </a>
-          </span>
-        </div>
-        <ul>
-          {questions.data?.questions.map((one) => (
-            <li key={`${one.t}${one.text}`} className="flex items-baseline gap-4 border-b border-rule py-2">
-              <span aria-hidden className="mt-1 h-3.5 w-3.5 shrink-0 translate-y-0.5 border-2 border-ink" />
-              <span className="flex-1">{named(one.text, match)}</span>
-              <button type="button" className="quiet" onClick={() => show(one.t - 6)}>
-                Show it
-              </button>
-            </li>
-          ))}
-        </ul>
-        {questions.data?.questions.length === 0 && <p className="py-2 text-slate">Nothing: officials and score agree in everything.</p>}
-        <Problem error={questions.error} />
-      </section>
-      {comparison && (
-        <section>
-          <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Line by line</h2>
-          <ul>
-            {lines.map((line, index) => {
-              const t = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
-              return (
-                <li
-                  key={index}
-                  className={`grid grid-cols-[52px_130px_1fr] items-baseline gap-3 border-b border-rule py-1.5 ${line.standing === "agreed" ? "text-slate" : ""}`}
-                >
-                  <button type="button" className="quiet text-left" onClick={() => show(t - 6)}>
-                    {clock(clockAt(review.verdict, t)?.clock ?? 0)}
-                  </button>
-                  <span className={line.standing === "agreed" ? "" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
-                  <span>{named(line.because, match)}</span>
-                </li>
-              );
-            })}
-          </ul>
-        </section>
-      )}
+      <ToAsk match={match} show={show} />
+      {comparison && <LineByLine review={review} lines={lines} show={show} />}
       {comparison && <Figures comparison={comparison} />}
     </div>
+  );
+}
+
+/** What to ask the officials at the event, on the screen and on paper. */
+function ToAsk({ match, show }: { match: Review["match"]; show: (t: number) => void }) {
+  const questions = useQuery({
+    queryKey: ["questions", match.id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/questions", { params: { path: { match: match.id } } })),
+    staleTime: 0,
+  });
+  return (
+    <section>
+      <div className="flex flex-wrap items-baseline justify-between gap-4 border-b-2 border-rule pb-1">
+        <h2 className="text-xl font-semibold">To ask at the event</h2>
+        <span className="flex gap-5">
+          <a className="quiet" href={`/api/matches/${match.id}/questions/html`} target="_blank" rel="noreferrer">
+            As a page
+          </a>
+          <a className="quiet" href={`/api/matches/${match.id}/questions/pdf`} target="_blank" rel="noreferrer">
+            To print (PDF)
+          </a>
+        </span>
+      </div>
+      <ul>
+        {questions.data?.questions.map((one) => (
+          <li key={`${one.t}${one.text}`} className="flex items-baseline gap-4 border-b border-rule py-2">
+            <span aria-hidden className="mt-1 h-3.5 w-3.5 shrink-0 translate-y-0.5 border-2 border-ink" />
+            <span className="flex-1">{named(one.text, match)}</span>
+            <button type="button" className="quiet" onClick={() => show(one.t - 6)}>
+              Show it
+            </button>
+          </li>
+        ))}
+      </ul>
+      {questions.data?.questions.length === 0 && <p className="py-2 text-slate">Nothing: officials and score agree in everything.</p>}
+      <Problem error={questions.error} />
+    </section>
+  );
+}
+
+/** Each call with the award that it agrees with or differs from. */
+function LineByLine({ review, lines, show }: { review: Review; lines: Comparison["lines"]; show: (t: number) => void }) {
+  return (
+    <section>
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Line by line</h2>
+      <ul>
+        {lines.map((line, index) => {
+          const t = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
+          return (
+            <li
+              key={index}
+              className={`grid grid-cols-[52px_130px_1fr] items-baseline gap-3 border-b border-rule py-1.5 ${line.standing === "agreed" ? "text-slate" : ""}`}
+            >
+              <button type="button" className="quiet text-left" onClick={() => show(t - 6)}>
+                {clock(clockAt(review.verdict, t)?.clock ?? 0)}
+              </button>
+              <span className={line.standing === "agreed" ? "" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
+              <span>{named(line.because, review.match)}</span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
   );
 }

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Cut, type Job, ok, type Report, type Review, type ReviewError, type ShareLink } from "../api/client";
+import { api, type Cut, type Job, ok, type Report, type Review, type ReviewError } from "../api/client";
+import { Links } from "./Links";
 import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
@@ -160,28 +161,13 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
   return (
     <section>
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Clips of what mattered</h2>
-      <p className="flex flex-wrap items-baseline gap-4 py-3">
-        <label className="flex items-baseline gap-2">
-          Cut them
-          <select className="field w-auto! py-0.5!" value={style} onChange={(event) => setStyle(event.target.value as typeof style)}>
-            {Object.entries(STYLES).map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
-        <button
-          type="button"
-          className="act py-1!"
-          disabled={!report || missing.length === 0 || cut.isPending}
-          onClick={() => cut.mutate(missing)}
-        >
-          {missing.length === 0
-            ? "All are cut"
-            : `Cut ${missing.length === 1 ? "the one" : `the ${missing.length}`} that ${missing.length === 1 ? "is" : "are"} missing`}
-        </button>
-      </p>
+      <CutMissing
+        style={style}
+        setStyle={setStyle}
+        missing={missing.length}
+        busy={!report || cut.isPending}
+        cut={() => cut.mutate(missing)}
+      />
       <ul>
         {shown.map((error) => (
           <ClipRow
@@ -197,6 +183,39 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
       {shown.length === 0 && <p className="text-slate">Nothing is in the report yet. Accept errors to put them there.</p>}
       <Problem error={cut.error} />
     </section>
+  );
+}
+
+/** Cuts every clip that is missing, in the way that is chosen. */
+function CutMissing({
+  style,
+  setStyle,
+  missing,
+  busy,
+  cut,
+}: {
+  style: NonNullable<Cut["style"]>;
+  setStyle: (style: NonNullable<Cut["style"]>) => void;
+  missing: number;
+  busy: boolean;
+  cut: () => void;
+}) {
+  return (
+    <p className="flex flex-wrap items-baseline gap-4 py-3">
+      <label className="flex items-baseline gap-2">
+        Cut them
+        <select className="field w-auto! py-0.5!" value={style} onChange={(event) => setStyle(event.target.value as typeof style)}>
+          {Object.entries(STYLES).map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button type="button" className="act py-1!" disabled={missing === 0 || busy} onClick={cut}>
+        {missing === 0 ? "All are cut" : `Cut ${missing === 1 ? "the one" : `the ${missing}`} that ${missing === 1 ? "is" : "are"} missing`}
+      </button>
+    </p>
   );
 }
 
@@ -243,96 +262,4 @@ function ClipRow({
 function cutting(job: Job) {
   if (job.state === "failed") return <span className="text-alarm">not cut: {job.trouble}</span>;
   return job.state === "cancelled" ? <span className="text-alarm">cancelled</span> : null;
-}
-
-function Links({ id, minor }: { id: string; minor: boolean }) {
-  const queries = useQueryClient();
-  const [days, setDays] = useState(14);
-  const links = useQuery({
-    queryKey: ["links", id],
-    queryFn: () => ok(api.GET("/api/matches/{match}/links", { params: { path: { match: id } } })),
-  });
-  const again = () => queries.invalidateQueries({ queryKey: ["links", id] });
-  const make = useMutation({
-    mutationFn: () => ok(api.POST("/api/matches/{match}/links", { params: { path: { match: id } }, body: { days } })),
-    onSuccess: again,
-  });
-  const revoke = useMutation({
-    mutationFn: (link: string) => ok(api.DELETE("/api/matches/{match}/links/{link}", { params: { path: { match: id, link } } })),
-    onSuccess: again,
-  });
-  const address = make.data ? `${window.location.origin}/r/${make.data.token}` : "";
-  return (
-    <section>
-      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Send it</h2>
-      <p className="flex flex-wrap items-baseline gap-3 py-3">
-        <label className="flex items-baseline gap-2">
-          A link that ends after
-          <select className="field w-auto! py-0.5!" value={days} onChange={(event) => setDays(Number(event.target.value))}>
-            {[3, 14, 60].map((one) => (
-              <option key={one} value={one}>
-                {one} days
-              </option>
-            ))}
-          </select>
-        </label>
-        <button type="button" className="act py-1!" disabled={make.isPending} onClick={() => make.mutate()}>
-          Make a link
-        </button>
-        <span className="text-slate">Whoever has it sees this report and nothing else.</span>
-      </p>
-      {minor && (
-        <p className="mb-3 border-l-4 border-alarm pl-3">
-          This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.
-        </p>
-      )}
-      {address && <NewLink key={address} address={address} />}
-      <ul>
-        {links.data?.map((link) => (
-          <OneLink key={link.id} link={link} revoke={() => revoke.mutate(link.id)} />
-        ))}
-      </ul>
-      <Problem error={links.error ?? make.error ?? revoke.error} />
-    </section>
-  );
-}
-
-/** A link that was just made: its address is shown this once. */
-function NewLink({ address }: { address: string }) {
-  const [copied, setCopied] = useState(false);
-  return (
-    <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
-      <label className="min-w-0 flex-1">
-        <span className="block text-[15px] text-slate">Told this once; copy it now</span>
-        <input
-          className="field font-mono text-[14px]!"
-          readOnly
-          value={address}
-          aria-label="The link"
-          onFocus={(event) => event.target.select()}
-        />
-      </label>
-      <button type="button" className="act py-1!" onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>
-        {copied ? "Copied" : "Copy"}
-      </button>
-    </p>
-  );
-}
-
-function OneLink({ link, revoke }: { link: ShareLink; revoke: () => void }) {
-  const ended = new Date(link.ends) < new Date();
-  const day = (text: string) => new Date(text).toLocaleDateString("en", { day: "numeric", month: "long" });
-  return (
-    <li className="flex flex-wrap gap-x-4 border-t border-rule py-1.5">
-      <span className="flex-1">
-        Link of {day(link.created)}, {link.revoked ? "revoked" : ended ? "ended" : `ends ${day(link.ends)}`};{" "}
-        {link.opened ? `last opened ${day(link.opened)}` : "not opened yet"}
-      </span>
-      {!link.revoked && !ended && (
-        <button type="button" className="quiet" onClick={revoke}>
-          Revoke
-        </button>
-      )}
-    </li>
-  );
 }

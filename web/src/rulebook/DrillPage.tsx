@@ -5,7 +5,7 @@ import { useAthletes } from "../api/athletes";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { named } from "../components/words";
-import { useAsked } from "../components/asked";
+import { type Asked, useAsked } from "../components/asked";
 import { DivisionPicker } from "./DivisionPicker";
 
 const TOPIC_WORDS: Record<Item["topic"], string> = {
@@ -15,13 +15,8 @@ const TOPIC_WORDS: Record<Item["topic"], string> = {
 };
 type Topic = Item["topic"] | "";
 
-/** Questions on the rules of a division; what was answered wrong comes back, what is known comes later and later. */
-export function DrillPage() {
-  const [asked, set] = useAsked();
-  const athletes = useAthletes();
-  const who = athletes.data?.find((one) => one.name === asked.athlete)?.id ?? null;
-  const [topic, setTopic] = useState<Topic>("");
-  const [round, setRound] = useState(0);
+/** The question that is next for somebody, and the answer given to it. */
+function useDrill(asked: Asked, topic: Topic, who: number | null, round: number, ready: boolean) {
   const queries = useQueryClient();
   const item = useQuery({
     queryKey: ["drill", asked, topic, who, round],
@@ -34,13 +29,24 @@ export function DrillPage() {
     staleTime: Infinity,
     gcTime: 0,
     retry: false,
-    enabled: athletes.isSuccess,
+    enabled: ready,
   });
   const answer = useMutation({
     mutationFn: ({ of, choice }: { of: Item; choice: number }) =>
       ok(api.POST("/api/drill", { params: { query: asked }, body: { key: of.key, seed: of.seed, choice, who } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["drill-progress"] }),
   });
+  return { item, answer };
+}
+
+/** Questions on the rules of a division; what was answered wrong comes back, what is known comes later and later. */
+export function DrillPage() {
+  const [asked, set] = useAsked();
+  const athletes = useAthletes();
+  const who = athletes.data?.find((one) => one.name === asked.athlete)?.id ?? null;
+  const [topic, setTopic] = useState<Topic>("");
+  const [round, setRound] = useState(0);
+  const { item, answer } = useDrill(asked, topic, who, round, athletes.isSuccess);
   const next = () => {
     answer.reset();
     setRound((now) => now + 1);

@@ -16,17 +16,9 @@ export interface Draft {
   shared: boolean;
 }
 
-/** All settings of a ruleset, what they change of their preset, and what they would make of a match. */
-export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: Ruleset[]; done: () => void }) {
+function useSave(draft: Draft, rules: Record<string, unknown>, done: () => void) {
   const queries = useQueryClient();
-  const [title, setTitle] = useState(draft.title);
-  const [note, setNote] = useState("");
-  const [settings, setSettings] = useState(draft.settings);
-  const set = (name: string, value: unknown) => setSettings((now) => ({ ...now, [name]: value }) as Settings);
-  const preset = presets.find((one) => one.id === draft.extends);
-  const own = Object.fromEntries(["points", ...FIELDS.map((field) => field.name)].map((name) => [name, settings[name]]));
-  const rules = { extends: draft.extends, title, ...(note ? { note } : {}), ...own };
-  const save = useMutation({
+  return useMutation({
     mutationFn: () =>
       ok(
         api.POST("/api/house-rules", {
@@ -38,40 +30,35 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
       done();
     },
   });
+}
+
+/** All settings of a ruleset, what they change of their preset, and what they would make of a match. */
+export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: Ruleset[]; done: () => void }) {
+  const [title, setTitle] = useState(draft.title);
+  const [note, setNote] = useState("");
+  const [settings, setSettings] = useState(draft.settings);
+  const set = (name: string, value: unknown) => setSettings((now) => ({ ...now, [name]: value }) as Settings);
+  const preset = presets.find((one) => one.id === draft.extends);
+  const own = Object.fromEntries(["points", ...FIELDS.map((field) => field.name)].map((name) => [name, settings[name]]));
+  const rules = { extends: draft.extends, title, ...(note ? { note } : {}), ...own };
+  const save = useSave(draft, rules, done);
+  const heading = draft.family ? `A new version of ${draft.title}` : "New house rules";
   const wrong = new Set(save.error instanceof ApiError ? save.error.faults.map((fault) => fault.path.split(/[.[]/)[0]) : []);
   return (
     <form
       className="mt-6 border-t-4 border-amber-deep bg-sheet px-6 py-5"
-      aria-label={draft.family ? `A new version of ${draft.title}` : "New house rules"}
+      aria-label={heading}
       onSubmit={(event: FormEvent) => {
         event.preventDefault();
         save.mutate();
       }}
     >
-      <h2 className="text-2xl font-semibold">{draft.family ? `A new version of ${draft.title}` : "New house rules"}</h2>
+      <h2 className="text-2xl font-semibold">{heading}</h2>
       <p className="pb-4 text-slate">
         {preset?.title}, changed. {preset?.about}
       </p>
       <div className="grid gap-x-10 gap-y-3 lg:grid-cols-2">
-        <Line label="Name">
-          <input
-            className="field"
-            required
-            maxLength={80}
-            aria-invalid={wrong.has("title")}
-            value={title}
-            onChange={(event) => setTitle(event.target.value)}
-          />
-        </Line>
-        <Line label="Note to this version">
-          <input
-            className="field"
-            maxLength={300}
-            placeholder="what changed, and why"
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        </Line>
+        <Names title={title} setTitle={setTitle} note={note} setNote={setNote} wrong={wrong.has("title")} />
         <Points points={settings.points} set={(points) => set("points", points)} />
         {FIELDS.map((field) => (
           <Setting
@@ -94,6 +81,45 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
         </button>
       </div>
     </form>
+  );
+}
+
+/** What the rules are called, and what changed in this version of them. */
+function Names({
+  title,
+  setTitle,
+  note,
+  setNote,
+  wrong,
+}: {
+  title: string;
+  setTitle: (title: string) => void;
+  note: string;
+  setNote: (note: string) => void;
+  wrong: boolean;
+}) {
+  return (
+    <>
+      <Line label="Name">
+        <input
+          className="field"
+          required
+          maxLength={80}
+          aria-invalid={wrong}
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+        />
+      </Line>
+      <Line label="Note to this version">
+        <input
+          className="field"
+          maxLength={300}
+          placeholder="what changed, and why"
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
+      </Line>
+    </>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ok, type Verdict } from "../api/client";
+import { api, type Column, type Match, ok, type Verdict } from "../api/client";
 import { Problem } from "../components/Problem";
 import { clock, named } from "../components/words";
 
@@ -44,22 +44,7 @@ export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: bool
       <Problem error={found.error ?? again.error} />
       {match && own && here && (
         <div className="mt-2">
-          <p>
-            As it was scored: <b>{score(own)}</b>. {named(own.because, match)}
-          </p>
-          <p>
-            Under these rules: <b>{score(here)}</b>. {named(here.because, match)}
-          </p>
-          <ul className="mt-1">
-            {here.differences.map((one, index) => (
-              <li key={index} className="border-t border-rule py-1">
-                <span className="text-slate">{clock((one.here ?? one.there)?.clock ?? 0)}</span>{" "}
-                {named((one.here ?? one.there)?.because ?? "", match)}{" "}
-                <b>{one.here ? (one.there ? "Otherwise here." : "Only here.") : "Not here."}</b> {one.because}
-              </li>
-            ))}
-          </ul>
-          {here.differences.length === 0 && <p className="text-slate">No row of the score differs.</p>}
+          <Compared own={own} here={here} match={match} />
           {keep && (
             <button type="button" className="act mt-2" disabled={again.isPending} onClick={() => again.mutate()}>
               Score this match again under them
@@ -73,6 +58,30 @@ export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: bool
         </div>
       )}
     </div>
+  );
+}
+
+/** The match as it was scored, under these rules, and each row that differs. */
+function Compared({ own, here, match }: { own: Column; here: Column; match: Match }) {
+  return (
+    <>
+      <p>
+        As it was scored: <b>{score(own)}</b>. {named(own.because, match)}
+      </p>
+      <p>
+        Under these rules: <b>{score(here)}</b>. {named(here.because, match)}
+      </p>
+      <ul className="mt-1">
+        {here.differences.map((one, index) => (
+          <li key={index} className="border-t border-rule py-1">
+            <span className="text-slate">{clock((one.here ?? one.there)?.clock ?? 0)}</span>{" "}
+            {named((one.here ?? one.there)?.because ?? "", match)}{" "}
+            <b>{one.here ? (one.there ? "Otherwise here." : "Only here.") : "Not here."}</b> {one.because}
+          </li>
+        ))}
+      </ul>
+      {here.differences.length === 0 && <p className="text-slate">No row of the score differs.</p>}
+    </>
   );
 }
 

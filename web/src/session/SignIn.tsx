@@ -14,16 +14,7 @@ export function SignIn() {
   };
   return (
     <div className="grid min-h-screen md:grid-cols-[1fr_440px]">
-      <section className="hidden flex-col justify-between bg-night p-12 text-bone md:flex">
-        <Brand dark />
-        <div>
-          <Exchanges />
-          <p className="mt-10 max-w-md font-serif text-[28px] leading-snug">Three seconds decide. See them counted, and hear why.</p>
-        </div>
-        <p className="max-w-md text-fog">
-          The event&rsquo;s own rulebook, its referees and its medical staff come before anything written here.
-        </p>
-      </section>
+      <Welcome />
       <main className="paper flex flex-col justify-center px-6 py-10 sm:px-12">
         <div className="mb-8 md:hidden">
           <Brand />
@@ -65,6 +56,22 @@ export function SignIn() {
         </form>
       </main>
     </div>
+  );
+}
+
+/** What the product is for, on the dark half of a wide screen. */
+function Welcome() {
+  return (
+    <section className="hidden flex-col justify-between bg-night p-12 text-bone md:flex">
+      <Brand dark />
+      <div>
+        <Exchanges />
+        <p className="mt-10 max-w-md font-serif text-[28px] leading-snug">Three seconds decide. See them counted, and hear why.</p>
+      </div>
+      <p className="max-w-md text-fog">
+        The event&rsquo;s own rulebook, its referees and its medical staff come before anything written here.
+      </p>
+    </section>
   );
 }
 

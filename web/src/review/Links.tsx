@@ -1,0 +1,97 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ok, type ShareLink } from "../api/client";
+import { Problem } from "../components/Problem";
+
+/** Links that show the report to whoever has them, until they end. */
+export function Links({ id, minor }: { id: string; minor: boolean }) {
+  const queries = useQueryClient();
+  const [days, setDays] = useState(14);
+  const links = useQuery({
+    queryKey: ["links", id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/links", { params: { path: { match: id } } })),
+  });
+  const again = () => queries.invalidateQueries({ queryKey: ["links", id] });
+  const make = useMutation({
+    mutationFn: () => ok(api.POST("/api/matches/{match}/links", { params: { path: { match: id } }, body: { days } })),
+    onSuccess: again,
+  });
+  const revoke = useMutation({
+    mutationFn: (link: string) => ok(api.DELETE("/api/matches/{match}/links/{link}", { params: { path: { match: id, link } } })),
+    onSuccess: again,
+  });
+  const address = make.data ? `${window.location.origin}/r/${make.data.token}` : "";
+  return (
+    <section>
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Send it</h2>
+      <p className="flex flex-wrap items-baseline gap-3 py-3">
+        <label className="flex items-baseline gap-2">
+          A link that ends after
+          <select className="field w-auto! py-0.5!" value={days} onChange={(event) => setDays(Number(event.target.value))}>
+            {[3, 14, 60].map((one) => (
+              <option key={one} value={one}>
+                {one} days
+              </option>
+            ))}
+          </select>
+        </label>
+        <button type="button" className="act py-1!" disabled={make.isPending} onClick={() => make.mutate()}>
+          Make a link
+        </button>
+        <span className="text-slate">Whoever has it sees this report and nothing else.</span>
+      </p>
+      {minor && (
+        <p className="mb-3 border-l-4 border-alarm pl-3">
+          This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.
+        </p>
+      )}
+      {address && <NewLink key={address} address={address} />}
+      <ul>
+        {links.data?.map((link) => (
+          <OneLink key={link.id} link={link} revoke={() => revoke.mutate(link.id)} />
+        ))}
+      </ul>
+      <Problem error={links.error ?? make.error ?? revoke.error} />
+    </section>
+  );
+}
+
+/** A link that was just made: its address is shown this once. */
+function NewLink({ address }: { address: string }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
+      <label className="min-w-0 flex-1">
+        <span className="block text-[15px] text-slate">Told this once; copy it now</span>
+        <input
+          className="field font-mono text-[14px]!"
+          readOnly
+          value={address}
+          aria-label="The link"
+          onFocus={(event) => event.target.select()}
+        />
+      </label>
+      <button type="button" className="act py-1!" onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}>
+        {copied ? "Copied" : "Copy"}
+      </button>
+    </p>
+  );
+}
+
+function OneLink({ link, revoke }: { link: ShareLink; revoke: () => void }) {
+  const ended = new Date(link.ends) < new Date();
+  const day = (text: string) => new Date(text).toLocaleDateString("en", { day: "numeric", month: "long" });
+  return (
+    <li className="flex flex-wrap gap-x-4 border-t border-rule py-1.5">
+      <span className="flex-1">
+        Link of {day(link.created)}, {link.revoked ? "revoked" : ended ? "ended" : `ends ${day(link.ends)}`};{" "}
+        {link.opened ? `last opened ${day(link.opened)}` : "not opened yet"}
+      </span>
+      {!link.revoked && !ended && (
+        <button type="button" className="quiet" onClick={revoke}>
+          Revoke
+        </button>
+      )}
+    </li>
+  );
+}
