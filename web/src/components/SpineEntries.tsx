@@ -64,7 +64,7 @@ export function Entries({ rows, tone, seek, pending, chosen, choose, actions, au
               />
             );
           case 2:
-            return <Missed key={`miss-${entry.t}-${entry.miss.claim}`} miss={entry.miss} tone={tone} seek={seek} />;
+            return <Unpaid key={`miss-${entry.t}-${entry.miss.claim}`} unpaid={entry.miss} lost tone={tone} seek={seek} />;
           case 3:
             return <Unpaid key={`unpaid-${entry.t}-${entry.unpaid.claim}`} unpaid={entry.unpaid} tone={tone} seek={seek} />;
         }
@@ -142,24 +142,9 @@ const Awarded = memo(function Awarded({ award, aside, tone, seek }: Written & { 
   );
 });
 
-const Missed = memo(function Missed({ miss, tone, seek }: Written & { miss: UnpaidClaim }) {
-  return (
-    <Told
-      side={miss.to}
-      t={miss.since}
-      because={miss.because}
-      tone={tone}
-      seek={seek}
-      mark={
-        <span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${INK[tone][miss.to]}`}>
-          {held(miss.held)}
-        </span>
-      }
-    />
-  );
-});
-
-const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: UnpaidClaim }) {
+/** A claim that paid nothing: how long it was held, where it was lost. */
+const Unpaid = memo(function Unpaid({ unpaid, lost = false, tone, seek }: Written & { unpaid: UnpaidClaim; lost?: boolean }) {
+  const ink = INK[tone][unpaid.to];
   return (
     <Told
       side={unpaid.to}
@@ -168,9 +153,15 @@ const Unpaid = memo(function Unpaid({ unpaid, tone, seek }: Written & { unpaid: 
       tone={tone}
       seek={seek}
       mark={
-        <span className={`shrink-0 px-1 text-[15px] leading-5 ${INK[tone][unpaid.to]}`} aria-label="pays nothing">
-          –
-        </span>
+        lost ? (
+          <span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${ink}`}>
+            {held(unpaid.held)}
+          </span>
+        ) : (
+          <span className={`shrink-0 px-1 text-[15px] leading-5 ${ink}`} aria-label="pays nothing">
+            –
+          </span>
+        )
       }
     />
   );

@@ -26,13 +26,18 @@ export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: bool
     mutationFn: () => ok(api.PATCH("/api/matches/{match}", { params: { path: { match: chosen } }, body: { ruleset } })),
     onSuccess: () => queries.invalidateQueries(),
   });
-  if (scored.length === 0) return null;
+  if (matches.isSuccess && scored.length === 0) return null;
   const [own, here] = found.data?.columns ?? [];
   return (
     <div className="mt-3" data-testid="try-on">
       <label className="flex flex-wrap items-center gap-3">
         <span className="font-semibold">Try it on a match</span>
-        <select className="field w-auto! max-w-full" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+        <select
+          className="field w-auto! max-w-full"
+          disabled={!matches.isSuccess}
+          value={chosen}
+          onChange={(event) => setChosen(event.target.value)}
+        >
           <option value="">choose…</option>
           {scored.map((one) => (
             <option key={one.id} value={one.id}>

@@ -9,11 +9,9 @@ from .base import LossHow, Reason, Recount
 
 
 @record
-class Missed(Reason):
+class LostClaim(Reason):
     """A claim that was lost. ``worth`` is what it would have paid."""
 
-    code = "missed"
-    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span}, {ending}.{recount}"
     ending: LossHow
     place: str | None
     recount: Recount | None
@@ -23,17 +21,19 @@ class Missed(Reason):
 
 
 @record
-class MissedUnderSubmission(Reason):
+class Missed(LostClaim):
+    """A claim whose count began and was too short."""
+
+    code = "missed"
+    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span}, {ending}.{recount}"
+
+
+@record
+class MissedUnderSubmission(LostClaim):
     """A claim that was lost and never counted, because the other side had a submission on."""
 
     code = "missed_under_submission"
     sentence = "{claim:Claim} by {to:who}: the count never began, because {other:who} had a submission on, {ending}."
-    ending: LossHow
-    place: str | None
-    recount: Recount | None
-    counted: Millis
-    other: Side
-    worth: tuple[int, Tally]
 
 
 @record
