@@ -82,7 +82,7 @@ def review_of(raw: Any) -> Answer:
     seen = Seen(log, adjudicate(log))
     found = errors(seen)
     likely = suggested(seen, found)
-    seconds = max(1, round(log.duration / 1000))
+    seconds = max(1, round(seen.length / 1000))
     swung: list[Swing | None] = [None] * len(found)
     if max(seconds, seen.clock(seen.over) / 1000) <= LONGEST_S:
         model = Model(log.ruleset, seconds, prior())

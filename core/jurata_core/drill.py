@@ -180,7 +180,7 @@ def _observations(
 ) -> list[_Seen]:
     """A sequence that a match could bring: how it got there, the claim, what happens to it, and its end."""
     other = "b" if side == "a" else "a"
-    hold = ruleset.hold_seconds
+    hold = to_seconds(ruleset.holds[claim])
     t = to_seconds(ruleset.opening(_length(division))) + rng.randrange(5, 20)
     seen: list[_Seen] = [{"t": 0, "kind": "clock", "action": "start"}]
 

@@ -36,6 +36,8 @@ class Legality:
     technique: Technique | None
     status: Status
     because: str
+    doubtful: bool = False
+    """Whether the name is unknown and near that of a technique that is not legal."""
 
 
 def legality(name: str, division: Division, ruleset: Ruleset) -> Legality:

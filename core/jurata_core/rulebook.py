@@ -155,27 +155,24 @@ def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
         ("guard pass", points["guard_pass"], None),
         ("mount", points["mount"], None),
         ("back with both hooks", points["back"], None),
+        ("coming on top from under control", points["reversal"], None),
     ]
     if any(n for _, n, _ in paying):
         paying_words = [
             f"{name} {n}" + (f" ({clear} straight past the legs)" if clear not in (None, n) else "")
             for name, n, clear in paying
+            if n or clear
         ]
         rules.append(Rule("Points", f"{_first_upper(', '.join(paying_words))}."))
-        again = (
-            "only once in a spell of control" if ruleset.repeat == "after_recovery" else "each time they are reached"
-        )
+        again = _AGAIN[ruleset.repeat]
         rules.append(
-            Rule("Held", f"Paid after {ruleset.hold_seconds:g} s of running clock. Knee, mount and back pay {again}.")
+            Rule("Held", f"Paid after {ruleset.hold_said} of running clock. Knee, mount and back pay {again}.")
         )
-        if ruleset.points_from_fraction:
-            opening = f" ({minutes(ruleset.opening(length))} of the match clock)" if length else ""
-            share = (
-                "half-time"
-                if ruleset.points_from_fraction == 0.5
-                else f"{ruleset.points_from_fraction:.0%} of the match"
+        if ruleset.regain == "nothing":
+            rules.append(
+                Rule("Top taken back", "Scores nothing where the other had not yet held the top for long enough.")
             )
-            rules.append(Rule("Open from", f"Only what is begun from {share} on pays{opening}."))
+        rules += _opening(ruleset, length)
     else:
         rules.append(Rule("Points", "None for anything."))
     rules.append(
@@ -188,15 +185,53 @@ def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
     )
     rules += _pulls(ruleset)
     ladder = [_RUNGS[rung] for rung in ruleset.ladder]
-    rules.append(Rule("Penalties", f"{_first_upper(', then '.join(ladder))}; the last repeats."))
+    costs = f"{_first_upper(', then '.join(ladder))}; the last repeats." if ladder else "Noted only."
+    rules.append(Rule("Penalties", costs))
+    rules += _early_ends(ruleset)
     rules.append(Rule("Illegal technique", follows("illegal", ruleset)))
     rules.append(Rule("A tie", f"{_first_upper(', then '.join(_TIES[step] for step in ruleset.tiebreak))}."))
+    return rules
+
+
+_AGAIN = {
+    "after_recovery": "only once in a spell of control",
+    "after_turtle": "only once in a spell of control, which a turtle ends",
+    "every_time": "each time they are reached",
+}
+
+
+def _opening(ruleset: Ruleset, length: Millis | None) -> list[Rule]:
+    """From when on points are open, where not from the start."""
+    if ruleset.points_from_seconds:
+        return [
+            Rule("Open from", f"Only what is begun from {minutes(ruleset.opening(length))} of the match clock on pays.")
+        ]
+    fraction = ruleset.points_from_fraction
+    if not fraction or ruleset.points_from_seconds is not None:
+        return []
+    opening = f" ({minutes(ruleset.opening(length))} of the match clock)" if length else ""
+    share = "half-time" if fraction == 0.5 else f"{fraction:.0%} of the match"
+    return [Rule("Open from", f"Only what is begun from {share} on pays{opening}.")]
+
+
+def _early_ends(ruleset: Ruleset) -> list[Rule]:
+    """What the score alone can end, and what follows a tie at time."""
+    rules = []
+    if ruleset.mercy:
+        rules.append(Rule("Lead that wins", f"A lead of {ruleset.mercy} points ends the match."))
+    if ruleset.overtime is not None:
+        length = ruleset.overtime.length
+        lasts = "without a limit" if length is None else f"of {minutes(length)}"
+        golden = {"points": " The first points win.", "advantages": " The first points or advantage win.", None: ""}
+        said = f"Periods {lasts} where the event plays on; points are open.{golden[ruleset.overtime.golden]}"
+        rules.append(Rule("Overtime", said))
     return rules
 
 
 _RUNGS = {
     "none": "noted only",
     "advantage": "an advantage to the other",
+    "one_point": "a point to the other",
     "two_points": "two points to the other",
     "minus_point": "a point off",
     "disqualify": "disqualification",
@@ -205,6 +240,9 @@ _TIES = {
     "points": "more points",
     "advantages": "more advantages",
     "penalties": "fewer penalties",
+    "first_score": "who scored first",
+    "last_score": "who scored last",
+    "submission_attempts": "more close submissions",
     "decision": "the referees' decision",
     "draw": "a draw",
 }

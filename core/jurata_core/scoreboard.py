@@ -65,8 +65,8 @@ class Check:
 
 
 def check_clock(log: MatchLog, verdict: Verdict, readings: Sequence[Reading]) -> list[Check]:
-    """One check for each reading, in order of time; none before the clock was ever started."""
-    if not verdict.running or not readings:
+    """One check for each reading, in order of time; none before the clock was ever started, or without a length."""
+    if not verdict.running or not readings or log.duration is None:
         return []
     ordered = sorted(readings, key=lambda reading: reading.t)
     off = [verdict.clock_at(reading.t) - (log.duration - reading.left) for reading in ordered]

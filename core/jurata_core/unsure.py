@@ -13,11 +13,10 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from .adjudication import Verdict, adjudicate
-from .adjudication.fold import advance, begin, result
+from .adjudication.fold import advance, begin, result, step
 from .adjudication.rows import Result
 from .adjudication.sentences import WHO
 from .adjudication.state import State
-from .adjudication.steps import take
 from .adjudication.verdict import Tallies
 from .match_log import MatchLog
 from .match_log.observations import Observation, Ref, Side
@@ -143,8 +142,7 @@ class _Way:
     last: Millis
 
     def take(self, seen: Observation) -> None:
-        advance(self.state, seen.t)
-        take(self.state, seen)
+        step(self.state, seen)
         self.last = seen.t
 
 

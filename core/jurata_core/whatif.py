@@ -12,6 +12,7 @@ from .adjudication.at_once import rule_of
 from .adjudication.places import ClaimKind
 from .adjudication.reasons import (
     ByDisqualification,
+    CarriedIn,
     CloseSubmission,
     CoachRuling,
     Fled,
@@ -23,6 +24,7 @@ from .adjudication.reasons import (
     Penalty,
     RungAdvantage,
     RungMinusPoint,
+    RungOnePoint,
     RungTwoPoints,
     claims_of,
 )
@@ -146,8 +148,8 @@ def _by_event(rows: Sequence[Award]) -> dict[tuple[Any, ...], list[Award]]:
 def _other_number(here: Award, rules: Ruleset, there: Award, own: Ruleset) -> str:
     if here.n != there.n:
         return f"{rules.title} gives {amount(here.n, here.kind)} for it, {own.title} {amount(there.n, there.kind)}."
-    needed = f"{rules.title} asks for {rules.hold_seconds:g} s, {own.title} for {own.hold_seconds:g} s"
-    return f"{needed}." if rules.hold != own.hold else "It falls due at another moment."
+    needed = f"{rules.title} asks for {rules.hold_said}, {own.title} for {own.hold_said}"
+    return f"{needed}." if rules.holds != own.holds else "It falls due at another moment."
 
 
 def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
@@ -161,7 +163,7 @@ def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
     match row.reason:
         case PaidAtOnce(code=code):
             return rule_of(code).missing(rules)
-        case RungAdvantage() | RungTwoPoints() | RungMinusPoint():
+        case RungAdvantage() | RungOnePoint() | RungTwoPoints() | RungMinusPoint():
             return f"The ladder of {title} does not give it: {', '.join(rules.ladder)}."
         case Penalty(foul="double_pull"):
             limit = rules.double_pull_limit
@@ -176,7 +178,7 @@ def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
                 worth = rules.double_pull_top.replace("none", "nothing")
                 return f"{title} gives {worth} for coming on top of a double pull."
             return f"{title} gives nothing for this {CLAIMS[claim]}."
-        case CloseSubmission() | Penalty() | Fled() | CoachRuling():
+        case CloseSubmission() | Penalty() | Fled() | CoachRuling() | CarriedIn():
             return f"{title} does not give it."
         case _:
             assert_never(row.reason)

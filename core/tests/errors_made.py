@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from .making import at, end, log, seen, start, stop
+from .making import at, end, log, seen, start, stop, tried
 
 Row = dict[str, Any]
 
@@ -97,7 +97,7 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
     ),
     "given": (
         [([*PULLED_BY_A, hold(20, "a", "triangle", 26), at(28, "side", "b"), end()], {}),
-         ([start(), seen(20, "near", by="a", claim="takedown"), at(22, "side", "b"), end()], {}),
+         ([start(), tried(20, "a", "takedown", outcome="near"), at(22, "side", "b"), end()], {}),
          ([start(), at(10, "guard", "a"), at(12, "guard", "b"), end()], {}),
          ([start(), seen(20, "pull", by="a", caught=True), at(21, "guard", "b"), end()], {})],
         [([*PULLED_BY_A, hold(20, "a", "triangle", 26), at(40, "side", "b"), end()], {}),
@@ -131,7 +131,7 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
     ),
     "unused": (
         [([*PULLED_BY_B, hold(30, "b", "triangle", 36), at(60, "guard", "a", detail="half"), end()], {}),
-         ([*PULLED_BY_B, seen(30, "near", by="b", claim="sweep"), end()], {}),
+         ([*PULLED_BY_B, tried(30, "b", "sweep", outcome="near"), end()], {}),
          ([*PULLED_BY_B, hold(30, "b", "armbar", 36, "close"), at(38, "standing"), end()], {})],
         [([*PULLED_BY_B, hold(30, "b", "triangle", 36), at(44, "side", "a"), end()], {}),
          ([*PULLED_BY_B, hold(30, "b", "triangle", 36), hold(40, "a", "kimura", 42), end()], {}),

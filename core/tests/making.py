@@ -23,6 +23,10 @@ def seen(t: float, kind: str, **more: Any) -> dict[str, Any]:
     return {"t": t, "kind": kind, **more}
 
 
+def tried(t: float, by: str, move: str, **more: Any) -> dict[str, Any]:
+    return {"t": t, "kind": "attempt", "by": by, "move": move, **more}
+
+
 def end(t: float = 300, **more: Any) -> dict[str, Any]:
     return {"t": t, "kind": "end", "how": "time", **more}
 
@@ -31,7 +35,7 @@ def log(
     *observations: dict[str, Any], ruleset: Any = "full-points", age: int = 24, belt: str = "blue", **more: Any
 ) -> dict[str, Any]:
     return {
-        "format": "jurata-match/1",
+        "format": "jurata-match/2",
         "ruleset": ruleset,
         "duration": 300,
         "division": {"age": age, "belt": belt, "attire": "gi", **more},

@@ -6,7 +6,7 @@ import random
 from typing import Any
 
 from jurata_core.divisions import BELTS
-from jurata_core.match_log.observations import CLAIM_KINDS, TOPLESS, TOPPED
+from jurata_core.match_log.observations import AVOIDABLE, MOVES, TOPLESS, TOPPED
 from jurata_core.rulesets import preset_ids
 
 TECHNIQUES = (
@@ -20,6 +20,34 @@ TECHNIQUES = (
 )
 
 
+CHANGES: list[tuple[str, Any]] = [
+    ("repeat", "every_time"),
+    ("repeat", "after_turtle"),
+    ("regain", "sweep"),
+    ("turtle_escape", "advantage"),
+    ("mercy", 6),
+    ("overtime", {"seconds": 60, "golden": "points"}),
+    ("overtime", {"seconds": None, "golden": "advantages"}),
+    ("overtime", {"seconds": 30, "golden": None}),
+    ("hold_seconds", {"mount": 0, "takedown": 2.5, "other": 4}),
+    ("points_from_seconds", 45),
+    ("illegal", "warn"),
+    ("illegal_disqualify_on", 2),
+    ("illegal_hold_blocks", True),
+    ("points_from_fraction", 0.25),
+    ("double_pull_top", "takedown"),
+    ("pull_cost", 1),
+    ("pull_caught", "takedown"),
+    ("double_pull_limit", 10),
+    ("ladder", ["advantage", "one_point", "minus_point", "two_points"]),
+    ("ladder", []),
+    ("points", {"takedown_clear": 5, "knee_on_belly": 0}),
+    ("points", {"reversal": 2}),
+    ("tiebreak", ["first_score", "points"]),
+    ("tiebreak", ["points", "submission_attempts", "last_score", "decision"]),
+]
+
+
 def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
     side = rng.choice("ab")
     kind = rng.choices(
@@ -29,7 +57,10 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
             "pull",
             "submission",
             "technique",
-            "near",
+            "attempt",
+            "mark",
+            "period",
+            "begin",  # too late, except before the first start
             "foul",
             "grip",
             "call",
@@ -37,34 +68,43 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
             "exchange",
             "decision",
         ),
-        (60, 6, 8, 8, 1, 2, 2, 2, 2, 1, 1, 1),
+        (60, 8, 8, 8, 1, 3, 1, 1, 0.5, 2, 2, 2, 1, 1, 1),
     )[0]
     seen: dict[str, Any] = {"t": t, "kind": kind}
     if kind == "position":
-        seen["position"] = rng.choice((*TOPLESS, *TOPPED, *TOPPED, "entangled"))
-        if seen["position"] in TOPPED or (seen["position"] == "entangled" and rng.random() < 0.5):
-            seen["top"] = side
+        seen |= random_place(rng, side)
     elif kind == "clock":
         seen["action"] = rng.choice(("start", "stop"))
         if rng.random() < 0.6:
-            seen["restart"] = rng.choice(("standing", "same"))
+            seen["restart"] = rng.choice(("standing", "same", "placed"))
+        if seen.get("restart") == "placed":
+            place = random_place(rng, side)
+            while place["position"] == "scramble" or place == {"position": "entangled"}:
+                place = random_place(rng, side)
+            seen |= place
     elif kind == "pull":
-        seen |= {"by": rng.choice(("a", "b", "both")), "caught": rng.random() < 0.3}
+        seen |= {"by": rng.choice(("a", "b", "both")), "caught": rng.random() < 0.3, "attack": rng.random() < 0.2}
     elif kind == "submission":
         seen |= {"by": side, "technique": rng.choice(TECHNIQUES), "threat": rng.choice(("attempt", "close"))}
         if rng.random() < 0.8:
             seen["until"] = round(t + rng.uniform(0, 9), 1)
     elif kind == "technique":
         seen |= {"by": side, "technique": rng.choice(TECHNIQUES)}
-    elif kind == "near":
-        seen |= {"by": side, "claim": rng.choice(CLAIM_KINDS)}
+    elif kind == "attempt":
+        seen |= {"by": side, "move": rng.choice(MOVES), "outcome": rng.choice(("failed", "near", "near", "done"))}
+        if rng.random() < 0.3:
+            seen["technique"] = rng.choice(TECHNIQUES)
+    elif kind == "mark":
+        seen |= {"on": side, "good": rng.random() < 0.5, "cause": "grips"}
     elif kind == "foul":
         seen |= {
-            "by": side,
+            "by": rng.choice((side, side, "both")),
             "foul": rng.choices(("stalling", "fleeing", "grip", "conduct", "severe"), (9, 4, 4, 4, 1))[0],
         }
         if seen["foul"] == "fleeing":
-            seen["avoiding"] = rng.choice(("takedown", "sweep", "sweep", "submission"))
+            seen |= {"by": side, "avoiding": rng.choice(("sweep", "takedown", *AVOIDABLE))}
+        elif seen["foul"] != "severe" and rng.random() < 0.2:
+            seen["verbal"] = True
     elif kind == "grip":
         seen |= {"by": side, "grip": "collar"}
     elif kind in ("call", "ruling"):
@@ -74,54 +114,62 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
     return seen
 
 
+def random_place(rng: random.Random, side: str) -> dict[str, Any]:
+    """A position, with ``side`` on top where it has one."""
+    position = rng.choice((*TOPLESS, *TOPPED, *TOPPED, "entangled"))
+    topped = position in TOPPED or (position == "entangled" and rng.random() < 0.5)
+    return {"position": position, "top": side} if topped else {"position": position}
+
+
+def overtime(rng: random.Random, t: float) -> list[dict[str, Any]]:
+    """Time runs out level or not, and a period begins."""
+    t = round(t + rng.choice((1, 60, 200, 400)), 1)
+    return [
+        {"t": t, "kind": "clock", "action": "stop"},
+        {"t": round(t + 1, 1), "kind": "period"},
+        {"t": round(t + 2, 1), "kind": "clock", "action": "start", "restart": rng.choice(("standing", "same"))},
+    ]
+
+
 def random_log(rng: random.Random, length: int = 40, ended: bool | None = None) -> dict[str, Any]:
     """A log of about ``length`` observations with times on a 100 ms grid."""
     t = rng.choice((0.0, 5.0))
     observations: list[dict[str, Any]] = []
     if rng.random() < 0.2:
         observations.append(random_observation(rng, t))
+    if rng.random() < 0.1:
+        score = {side: {"points": 4, "advantages": 1, "penalties": 2} for side in rng.choice(("a", "b", "ab"))}
+        observations.append({"t": t, "kind": "begin", "clock": rng.choice((0, 30, 118, 250)), "score": score})
     observations.append({"t": t, "kind": "clock", "action": "start"})
     for _ in range(length):
         t = round(t + rng.choice((0, 0.1, 0.5, 1, 1, 2, 2.9, 3, 3, 3.1, 5, 12, 25)), 1)
         observations.append(random_observation(rng, t))
+        if rng.random() < 0.02:
+            observations += overtime(rng, t)
+            t = observations[-1]["t"]
     if ended if ended is not None else rng.random() < 0.8:
         t = round(t + rng.choice((0, 1, 3, 10)), 1)
         end: dict[str, Any] = {
             "t": t,
             "kind": "end",
-            "how": rng.choices(("time", "submission", "withdrawal", "disqualification"), (8, 1, 1, 1))[0],
+            "how": rng.choices(("time", "submission", "withdrawal", "stoppage", "disqualification"), (8, 1, 1, 1, 1))[
+                0
+            ],
         }
         if end["how"] != "time":
-            end["by"] = rng.choice("ab")
+            end["by"] = rng.choice(("a", "b", "both") if end["how"] == "disqualification" else ("a", "b"))
         if end["how"] == "submission":
             end["technique"] = rng.choice(TECHNIQUES)
         observations.append(end)
         if rng.random() < 0.5:
             observations.append({"t": t, "kind": "decision", "votes": {"a": 2, "b": 1}})
     ruleset: Any = rng.choice(preset_ids())
-    if rng.random() < 0.4:
-        ruleset = {"extends": ruleset} | dict(
-            rng.sample(
-                [
-                    ("repeat", "every_time"),
-                    ("illegal", "warn"),
-                    ("illegal_disqualify_on", 2),
-                    ("illegal_hold_blocks", True),
-                    ("points_from_fraction", 0.25),
-                    ("double_pull_top", "takedown"),
-                    ("pull_cost", 1),
-                    ("pull_caught", "takedown"),
-                    ("double_pull_limit", 10),
-                    ("ladder", ["advantage", "minus_point", "two_points"]),
-                    ("points", {"takedown_clear": 5, "knee_on_belly": 0}),
-                ],
-                3,
-            )
-        )
+    if rng.random() < 0.6:
+        ruleset = {"extends": ruleset} | dict(rng.sample(CHANGES, 5))
     return {
-        "format": "jurata-match/1",
+        "format": "jurata-match/2",
         "ruleset": ruleset,
-        "duration": rng.choice((120, 300, 360)),
+        "duration": rng.choice((120, 300, 360, 120, None)),
         "division": {"age": rng.randrange(8, 50), "belt": rng.choice(BELTS), "attire": rng.choice(("gi", "nogi"))},
         "observations": observations,
     }

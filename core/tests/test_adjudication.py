@@ -8,7 +8,7 @@ import unittest
 
 from jurata_core.answers import score
 
-from .making import at, end, log, seen, sheet, start, stop
+from .making import at, end, log, seen, sheet, start, stop, tried
 
 CHOKE = {"technique": "cross-choke", "threat": "attempt"}
 PULL_A = seen(1, "pull", by="a")
@@ -28,7 +28,7 @@ HOLDING = {
         [*GUARD_B, at(20, "mount", "b"), at(24, "back_one_hook", "b"), at(25, "mount", "b"), at(26, "back_one_hook", "b"), end()],
         "0/0/0", "7/0/0"),
     "mount given up for one hook": (
-        [*GUARD_B, at(20, "side", "b"), at(30, "mount", "b"), at(31, "back_one_hook", "b"), end()], "0/0/0", "3/1/0"),
+        [*GUARD_B, at(20, "side", "b"), at(30, "mount", "b"), at(31, "back_one_hook", "b"), end()], "0/0/0", "3/0/0"),
     "the turtle does not hold a pass": ([*GUARD_B, at(20, "side", "b"), at(21, "turtle", "b"), end()], "0/0/0", "0/1/0"),
     "a pass from guard into one hook is none": ([*GUARD_B, at(20, "back_one_hook", "b"), end()], "0/0/0", "0/0/0"),
     "a takedown to the back is none, the back pays": ([start(), at(9, "back", "a"), end()], "4/0/0", "0/0/0"),
@@ -100,7 +100,7 @@ SUBMISSIONS = {
         [*GUARD_B, at(20, "side", "b"), seen(21, "submission", by="a", **CHOKE), at(23, "standing"), end()], "0/0/0", "3/0/0"),
     "a close one is an advantage": (
         [*GUARD_B, seen(20, "submission", by="a", technique="armbar", threat="close"), end()], "0/1/0", "0/0/0"),
-    "nearly is an advantage": ([start(), seen(9, "near", by="b", claim="takedown"), end()], "0/0/0", "0/1/0"),
+    "nearly is an advantage": ([start(), tried(9, "b", "takedown", outcome="near"), end()], "0/0/0", "0/1/0"),
 }  # fmt: skip
 
 FOULS = {
@@ -108,8 +108,8 @@ FOULS = {
         [*GUARD_B, seen(20, "foul", by="b", foul="fleeing", avoiding="sweep"), end()], "2/0/0", "0/0/1"),
     "the open claim is dropped for it": (
         [start(), at(20, "guard", "a"), seen(21, "foul", by="b", foul="fleeing", avoiding="takedown"), end()], "2/0/0", "0/0/1"),
-    "a ruling climbs no ladder": (
-        [start(), seen(5, "ruling", to="a", penalties=2), seen(9, "foul", by="a", foul="stalling"), end()], "0/0/3", "0/0/0"),
+    "the rung is by the count as it stands, rulings included": (
+        [start(), seen(5, "ruling", to="a", penalties=2), seen(9, "foul", by="a", foul="stalling"), end()], "0/0/3", "2/0/0"),
     "a ruling after the end counts": ([start(), end(), seen(310, "ruling", to="b", points=2)], "0/0/0", "2/0/0"),
 }  # fmt: skip
 
@@ -146,7 +146,7 @@ EDGES = {
     "on top in turn, each sweep pays": (
         [*GUARD_B, at(20, "guard", "a"), at(30, "guard", "b"), at(40, "guard", "a"), end()], "4/0/0", "2/0/0"),
     "a sweep that is swept back within three seconds is an advantage": (
-        [*GUARD_B, at(20, "guard", "a"), at(22, "guard", "b"), end()], "0/1/0", "2/0/0"),
+        [*GUARD_B, at(20, "guard", "a"), at(22, "guard", "b"), end()], "0/1/0", "0/0/0"),
     "a pull and then on top oneself is a sweep": ([start(), PULL_A, at(9, "guard", "a"), end()], "2/0/0", "0/0/0"),
     "a second pull by the same side changes nothing": (
         [start(), PULL_A, seen(2, "pull", by="a"), at(3, "guard", "b"), end()], "0/0/0", "0/0/0"),
@@ -289,9 +289,10 @@ class Explanations(unittest.TestCase):
             "pull_again": [start(), seen(5, "pull", by="a"), seen(6, "pull", by="a"), end()],
             "after_end": [start(), end(100), at(101, "mount", "a")],
             "past_duration": [start(), end(303)],
+            "near_barred": [start(), seen(5, "technique", by="a", technique="hel hook"), end()],
             "unknown_technique": [start(), seen(5, "technique", by="a", technique="moonbeam twist"), end()],
             "near_already_shown": [
-                start(), at(5, "side", "a"), at(6, "standing"), seen(10, "near", by="a", claim="takedown"), end()],
+                start(), at(5, "side", "a"), at(6, "standing"), tried(10, "a", "takedown", outcome="near"), end()],
             "never_started": [at(5, "mount", "a")],
         }  # fmt: skip
         for reason, observations in doubtful.items():

@@ -54,10 +54,10 @@ class HouseRules(unittest.TestCase):
 
     def test_every_fault_is_named(self):
         broken = {
-            "format": "other/1", "title": " ", "extends": "full-points", "hold_seconds": -1, "ladder": [], "points": {"mount": 4.5},
+            "format": "other/1", "title": " ", "extends": "full-points", "hold_seconds": -1, "ladder": ["jail"], "points": {"mount": 4.5},
             "mystery": 1, "version": "two",
         }  # fmt: skip
-        self.assertEqual(faults(broken), {"format", "title", "hold_seconds", "ladder", "points.mount", "version"})
+        self.assertEqual(faults(broken), {"format", "title", "hold_seconds", "ladder[0]", "points.mount", "version"})
         self.assertEqual(
             faults({"title": "x", "extends": "full-points", "mystery": 1, "points": {"tap": 1}}),
             {"mystery", "points.tap"},

@@ -23,8 +23,15 @@ BROKEN = {
     "observations[1].t": at(-1, "mount", "a"),
     "observations[1].kind": seen(1, "nap"),
     "observations[1].position": at(1, "lying", "a"),
-    "observations[1].by": seen(1, "near", claim="sweep", by="c"),
-    "observations[1].claim": seen(1, "near", claim="luck", by="a"),
+    "observations[1].by": seen(1, "attempt", move="sweep", by="c"),
+    "observations[1].move": seen(1, "attempt", move="luck", by="a"),
+    "observations[1].outcome": seen(1, "attempt", move="sweep", by="a", outcome="lucky"),
+    "observations[1].restart": seen(1, "clock", action="start", restart="kneeling"),
+    "observations[1].on": seen(1, "mark", on="referee"),
+    "observations[1].score": seen(1, "begin", score=[2, 0]),
+    "observations[1].score.b.points": seen(1, "begin", score={"b": {"points": "two"}}),
+    "observations[1].id": seen(1, "exchange", id="12"),
+    "observations[1].verbal": seen(1, "foul", by="a", foul="severe", verbal=True),
     "observations[1].until": seen(9, "submission", by="a", technique="armbar", threat="close", until=8),
     "observations[1].threat": seen(9, "submission", by="a", technique="armbar"),
     "observations[1].technique": seen(9, "technique", by="a"),
@@ -57,13 +64,13 @@ class Faults(unittest.TestCase):
 
     def test_all_faults_come_together(self):
         raw = log(*BROKEN.values())
-        raw |= {"ruleset": {"extends": "full-points", "points": {"mount": -1}, "ladder": []}, "duration": 0}
+        raw |= {"ruleset": {"extends": "full-points", "points": {"mount": -1}, "ladder": ["jail"]}, "duration": 0}
         raw["division"] = {"age": "ten", "belt": "pink"}
         found = faults(raw)
         expected = {
             "duration",
             "ruleset.points.mount",
-            "ruleset.ladder",
+            "ruleset.ladder[0]",
             "division.age",
             "division.belt",
             "division.attire",

@@ -36,7 +36,7 @@ TURTLE_GIVES_AN_ADVANTAGE = AtOnceRule(
     when="change",
     gains=lambda step: [
         Gain(step.after.place.top, "advantages", 1, "turtle_gives_advantage")
-        for _ in range(step.after.place.position == "turtle" and step.before.origin.position == "guard")
+        for _ in range(step.after.place.position == "turtle" and step.origin.position == "guard")
     ],
     sentence="{to:Who} drove the opponent to turtle: {n:award}.",
     topic="Guard to turtle",
@@ -49,7 +49,7 @@ TURTLE_GIVES_AN_ADVANTAGE = AtOnceRule(
 def pulled_match():
     return read_log(
         {
-            "format": "jurata-match/1",
+            "format": "jurata-match/2",
             "ruleset": "full-points",
             "duration": 300,
             "division": {"age": 25, "belt": "blue", "attire": "gi"},

@@ -25,12 +25,12 @@ def verdict(log):
 def mirrored(value, key=None):
     """The log with the two sides swapped."""
     if isinstance(value, dict):
-        if set(value) >= {"a", "b"}:
-            return {"a": mirrored(value["b"]), "b": mirrored(value["a"])}
+        if value and set(value) <= {"a", "b"}:
+            return {{"a": "b", "b": "a"}[side]: mirrored(inner) for side, inner in value.items()}
         return {name: mirrored(inner, name) for name, inner in value.items()}
     if isinstance(value, list):
         return [mirrored(inner) for inner in value]
-    return {"a": "b", "b": "a"}.get(value, value) if key in ("top", "by", "to", "winner") else value
+    return {"a": "b", "b": "a"}.get(value, value) if key in ("top", "by", "on", "to", "winner") else value
 
 
 def rows(found):
@@ -125,7 +125,8 @@ class Properties(unittest.TestCase):
     @given(logs)
     def test_what_was_missed_was_not_held_long_enough(self, log):
         for row in verdict(log)["missed"]:
-            self.assertLess(row["held"], row["needed"])
+            # What is paid as soon as it is reached can only be missed where it never counted.
+            self.assertLess(row["held"], row["needed"] or 0.001)
 
     @checked
     @given(logs)

@@ -44,7 +44,10 @@ class Page(unittest.TestCase):
         told = topics(teen, preset("late-points"))
         self.assertEqual(told["Length"], "4 minutes.")
         self.assertEqual(told["Open from"], "Only what is begun from half-time on pays (2:00 of the match clock).")
-        self.assertEqual(told["Pulling guard"], "Costs 1 point once points are open.")
+        self.assertEqual(
+            told["Pulling guard"],
+            "Costs 1 point once points are open, but not when it goes straight into a submission.",
+        )
         self.assertIn("takedown 2 (4 straight past the legs)", told["Points"].lower())
         self.assertEqual(topics(teen, preset("submission-only"))["A tie"], "A draw.")
         faults = []

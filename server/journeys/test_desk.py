@@ -75,15 +75,13 @@ class Scoring(Journey):
         self.saved()
         self.go_to(9)
         page.keyboard.press("n")
-        page.get_by_role("radio", name="Sweep").click()
-        page.get_by_role("button", name="Log it").click()
         self.saved()
         self.assertEqual(self.score(), ["6", "0"])
         for press, kinds in (
             ("z", ["clock", "position"]),
             ("z", ["clock"]),
             ("Shift+Z", ["clock", "position"]),
-            ("Shift+Z", ["clock", "position", "near"]),
+            ("Shift+Z", ["clock", "position", "attempt"]),
         ):
             page.keyboard.press(press)
             self.saved()
@@ -97,7 +95,7 @@ class Scoring(Journey):
         self.assertEqual(log_of(match)["observations"][1]["top"], "b")
         spine.get_by_role("button", name="Delete").click()
         self.saved()
-        self.assertEqual([seen["kind"] for seen in log_of(match)["observations"]], ["clock", "near"])
+        self.assertEqual([seen["kind"] for seen in log_of(match)["observations"]], ["clock", "attempt"])
 
     def test_a_hold_lasts_until_it_is_let_go(self):
         match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]})

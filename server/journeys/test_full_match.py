@@ -105,9 +105,10 @@ class FullMatch(Journey):
             case "foul":
                 self.side("v", seen["by"])
                 self.press("Enter")
-            case "near":
+            case "attempt":
                 self.side("n", seen["by"])
-                self.press("Enter")
+                if seen.get("outcome") == "near":
+                    self.press("Shift+Enter")
             case "grip":
                 self.side("w", seen["by"])
                 self.name_it(seen["grip"])

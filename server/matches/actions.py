@@ -45,7 +45,8 @@ SLACK_MS = 1_000
 def check_settings(values: dict[str, Any]) -> None:
     """Whether the core can score a match set up like this. Raises FaultyInput."""
     division = {name: values[name] for name in ("age", "belt", "attire")}
-    duration = to_seconds(values["duration_ms"])
+    length = values["duration_ms"]
+    duration = None if length is None else to_seconds(length)
     read_log(
         {"format": FORMAT, "ruleset": values["ruleset"], "duration": duration, "division": division, "observations": []}
     )
@@ -66,6 +67,7 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
             "age": checked.division.age,
             "belt": checked.division.belt,
             "attire": checked.division.attire,
+            "plan": checked.raw.get("plan") or "",
         }
     check_settings(values)
     rules = house_rules_of(owner.pk, values["ruleset"])

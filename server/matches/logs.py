@@ -31,11 +31,13 @@ def bodies(match: Match) -> list[dict[str, Any]]:
 
 
 def log_of(match: Match, observations: list[dict[str, Any]] | None = None) -> dict[str, Any]:
-    """The match log as ``jurata-match/1``."""
+    """The match log in the current format."""
+    plan = {"plan": match.plan} if match.plan else {}
     return {
         "format": FORMAT,
         "ruleset": match.ruleset,
-        "duration": to_seconds(match.duration_ms),
+        "duration": None if match.duration_ms is None else to_seconds(match.duration_ms),
         "division": {"age": match.age, "belt": match.belt, "attire": match.attire},
+        **plan,
         "observations": bodies(match) if observations is None else observations,
     }

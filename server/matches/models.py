@@ -22,7 +22,7 @@ class Match(models.Model):
         "rulebook.HouseRules", models.RESTRICT, null=True, blank=True, related_name="matches",
         help_text="the house rules that the ruleset is, where it is some",
     )  # fmt: skip
-    duration_ms = models.PositiveIntegerField()
+    duration_ms = models.PositiveIntegerField(null=True, help_text="of regular time; null where it has no length")
     age = models.PositiveSmallIntegerField()
     belt = models.CharField(max_length=10, choices=BELTS)
     attire = models.CharField(max_length=5, choices=ATTIRES)
@@ -30,6 +30,7 @@ class Match(models.Model):
     clip_start_ms = models.PositiveIntegerField(default=0, help_text="where in the footage the clip begins")
     revision = models.PositiveIntegerField(default=0, help_text="how many changes its log and its setting have seen")
     review_revision = models.PositiveIntegerField(default=0, help_text="how many changes its review has seen")
+    plan = models.TextField(blank=True, help_text="what the athlete set out to do")
     readings = models.JSONField(default=list, help_text="what the scoreboard showed: a list of {t, left} in seconds")
     second_of = models.ForeignKey(
         "self", models.CASCADE, null=True, blank=True, related_name="seconds",

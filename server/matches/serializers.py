@@ -53,13 +53,13 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
     clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING), allow_null=True, required=False)
     ruleset = serializers.JSONField()
     ruleset_title = serializers.SerializerMethodField()
-    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000)
+    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, allow_null=True)
 
     class Meta:
         model = Match
         fields = [
             "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "ruleset_title", "duration_ms",
-            "age", "belt", "attire", "clip", "readings", "second_of", "finished",
+            "age", "belt", "attire", "plan", "clip", "readings", "second_of", "finished",
         ]  # fmt: skip
         read_only_fields = ["second_of", "finished"]
 
@@ -79,7 +79,7 @@ class NewMatchSerializer(MatchSerializer):
         extra_kwargs = {name: {"required": False} for name in ("age", "belt", "attire")}
 
     ruleset = serializers.JSONField(required=False)
-    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, required=False)
+    duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, allow_null=True, required=False)
 
     def validate(self, values: dict[str, Any]) -> dict[str, Any]:
         if "log" not in values:

@@ -186,7 +186,7 @@ def _outlook(of: _Revisions) -> Outlook:
 
 
 def _model(seen: Seen, rates: Rates) -> Model:
-    seconds = max(1, round(seen.log.duration / 1000))
+    seconds = max(1, round(seen.length / 1000))
     if max(seconds, seen.clock(seen.over) / 1000) > LONGEST_S:
         raise Refused("too_long", "The chance of winning is reckoned for matches of up to an hour.")
     return Model(seen.log.ruleset, seconds, rates)

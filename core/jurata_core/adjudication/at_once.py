@@ -13,19 +13,23 @@ from typing import Literal, NamedTuple
 from ..match_log.observations import Side, Tally
 from ..rulesets import Ruleset
 from .control import Control
+from .places import PLACE_OF, Place
 
 When = Literal["pull", "change"]
 """The steps that a rule looks at: sitting to guard, or coming to another position."""
 
 
 class Step(NamedTuple):
-    """A change of position, or a pull by ``pullers``: who was where before it, and after."""
+    """A change of position, or a pull by ``pullers``: where it comes from, and who is where after it."""
 
+    kind: When
     ruleset: Ruleset
-    before: Control
+    origin: Place
     after: Control
     pullers: tuple[Side, ...]
     points_open: bool
+    attack: bool
+    """Of a pull, whether it went straight into a submission."""
 
 
 class Gain(NamedTuple):
@@ -58,7 +62,7 @@ class AtOnceRule:
 
 def _pull_costs(step: Step) -> Iterable[Gain]:
     cost = step.ruleset.pull_cost
-    if not (cost and step.points_open):
+    if not (cost and step.points_open) or step.attack:
         return ()
     return [Gain(side, "points", -cost, "pull_cost") for side in step.pullers]
 
@@ -73,14 +77,47 @@ PULL_COST = AtOnceRule(
     gains=_pull_costs,
     sentence="{to:Who} pulled guard while points were open: {n:award}.",
     topic="Pulling guard",
-    said=lambda ruleset: f"Costs {_pull_price(ruleset)} once points are open." if ruleset.pull_cost else "",
+    said=lambda ruleset: (
+        f"Costs {_pull_price(ruleset)} once points are open, but not when it goes straight into a submission."
+        if ruleset.pull_cost
+        else ""
+    ),
     plainly=lambda ruleset: f"Sitting down to guard costs you {_pull_price(ruleset)}." if ruleset.pull_cost else "",
     missing=lambda ruleset: (
         f"Under {ruleset.title} a pull costs nothing{' before points open' if ruleset.pull_cost else ''}."
     ),
 )
 
-AT_ONCE: list[AtOnceRule] = [PULL_COST]
+
+def _turtle_escape(step: Step) -> Iterable[Gain]:
+    place = step.after.place
+    if step.ruleset.turtle_escape == "none" or not step.ruleset.advantages or not step.points_open:
+        return ()
+    if place.position != "turtle" or place.top is None or step.origin != PLACE_OF["guard", place.top]:
+        return ()
+    return [Gain(place.top, "advantages", 1, "turtle_escape")]
+
+
+TURTLE_ESCAPE = AtOnceRule(
+    code="turtle_escape",
+    when="change",
+    gains=_turtle_escape,
+    sentence="{to:Who} forced the turtle from the guard: an advantage.",
+    topic="Turtle",
+    said=lambda ruleset: (
+        "Whoever turns from the guard to the turtle gives the other an advantage."
+        if ruleset.turtle_escape == "advantage"
+        else ""
+    ),
+    plainly=lambda ruleset: (
+        "Turning to the turtle so as not to be passed gives the other an advantage."
+        if ruleset.turtle_escape == "advantage"
+        else ""
+    ),
+    missing=lambda ruleset: f"Under {ruleset.title} turning from the guard to the turtle gives nothing.",
+)
+
+AT_ONCE: list[AtOnceRule] = [PULL_COST, TURTLE_ESCAPE]
 
 
 def rule_of(code: str) -> AtOnceRule:

@@ -15,7 +15,7 @@ from collections.abc import Sequence
 from ..match_log.observations import OTHER, Ref
 from ..times import Millis
 from .at_once import Gain, rule_of
-from .control import Control
+from .control import Control, Spell
 from .places import OWN_POSITION, Place, passed_through
 from .reasons import (
     DroppedAsFled,
@@ -45,31 +45,33 @@ NEAR_WINDOW: Millis = 5_000
 
 def apply(state: State, change: Transition[Claim], t: Millis, clock: Millis, ref: Ref) -> None:
     """End, go on with and open claims as a change of position asks, and give what it pays at once."""
-    place = change.control.place
+    before, place = state.control, change.control.place
+    state.control = change.control
     for claim in change.suspended:
-        claim.break_off(t)
+        claim.break_off(state.clock.until_bell(t))
         claim.suspended = True
     for claim in change.moved_on:
         end_quietly(state, claim, t, MovedOn(), "moved_on")
     if change.lost:
-        lose(state, change.lost, t, "position", (ref,), place)
+        lose(state, change.lost, t, "position", (ref,), place, before)
     for claim in change.kept:
         if claim.suspended:
             claim.suspended = False
             claim.count_again(max(t, state.shielded_until[claim.side]), "passing")
     # Rows up to here belong to the exchange that ends; what opens belongs to the next.
-    _begin_exchange(state, place, t, clock)
+    _begin_exchange(state, before, t, clock)
     if change.at_once:
         give(state, change.at_once, t, ref)
-    state.control = change.control
     side = place.top
     if side is None or not (change.opened or change.worth_nothing):
         return
     counting_from = max(t, state.shielded_until[side])
-    too_early = clock < state.opening
+    too_early = not state.points_open(t)
     recount: Recount | None = "submission" if counting_from > t else None
     for kind, tally, n in change.opened:
-        state.claims.append(Claim(kind, side, t, clock, tally, n, too_early, ref, counting_from, recount))
+        claim = Claim(kind, side, t, clock, tally, n, too_early, ref, counting_from, recount)
+        claim.by_hook = place.position == "back_one_hook" and kind in ("sweep", "reversal")
+        state.claims.append(claim)
     for name, reason in change.worth_nothing:
         state.record.unpaid.append(UnpaidClaim(t, clock, side, name, t, 0, 0, reason, (ref,)))
 
@@ -81,8 +83,8 @@ def give(state: State, gains: Sequence[Gain], t: Millis, ref: Ref) -> None:
         state.award(t, gain.to, gain.tally, gain.n, reason, (ref,))
 
 
-def _begin_exchange(state: State, place: Place, t: Millis, clock: Millis) -> None:
-    last = state.control.last
+def _begin_exchange(state: State, before: Control, t: Millis, clock: Millis) -> None:
+    last, place = before.last, state.control.place
     feet_to_mat = (last.position == "standing") != (place.position == "standing")
     if (feet_to_mat or last.top != place.top) and not passed_through(place):
         state.book.begin(t, clock, place)
@@ -99,21 +101,29 @@ def pay(state: State, claim: Claim, t: Millis) -> None:
         _close_too_early(state, claim, t)
         return
     _close(state, claim, t, "paid")
-    control = state.control
-    if claim.kind in OWN_POSITION and control.spell == claim.side:
-        paid = control.paid | {claim.kind}
-        state.control = Control(control.place, control.last, control.origin, control.pullers, control.spell, paid)
+    spell = state.control.spell(claim.side)
+    if claim.kind in OWN_POSITION and spell is not None:
+        state.control = state.control.with_spell(claim.side, Spell(spell.paid | {claim.kind}, spell.consoled))
     if claim.n:
         reason = Held if claim.tally == "points" else HeldAdvantage
         began = state.clock.at(t) - t + (t if counted is None else counted)
-        facts = reason(claim.kind, claim.since_clock, state.ruleset.hold, claim.recount, began)
+        facts = reason(claim.kind, claim.since_clock, state.ruleset.holds[claim.kind], claim.recount, began)
         state.award(t, claim.side, claim.tally, claim.n, facts, (claim.ref,))
 
 
 def lose(
-    state: State, claims: Sequence[Claim], t: Millis, ending: LossHow, refs: tuple[Ref, ...], place: Place | None = None
+    state: State,
+    claims: Sequence[Claim],
+    t: Millis,
+    ending: LossHow,
+    refs: tuple[Ref, ...],
+    place: Place | None = None,
+    before: Control | None = None,
 ) -> None:
-    """End claims as lost: at most one advantage a side, however many of them one observation ends."""
+    """End claims as lost: at most one advantage a side, however many of them one observation ends.
+
+    ``before`` is who was where, if that has changed already.
+    """
     position = place.position if place else None
     lost: list[Claim] = []
     for claim in claims:
@@ -137,10 +147,15 @@ def lose(
         _unpaid(state, claim, t, reason, refs)
         if claim.tally == "points":
             _note_lost(state, claim, t)
-    for side, together in consoled(state.ruleset, lost).items():
+    for side, together in consoled(state.ruleset, before or state.control, lost).items():
         kinds = tuple(claim.kind for claim in together)
-        reached = Lost(kinds, max(claim.held for claim in together), state.ruleset.hold, ending, position)
+        longest = max(together, key=lambda claim: claim.held)
+        reached = Lost(kinds, longest.held, state.ruleset.holds[longest.kind], ending, position)
         cited = (*dict.fromkeys(claim.ref for claim in together), *refs)
+        spell = state.control.spell(side)
+        if spell is not None:
+            own = spell.consoled | OWN_POSITION.intersection(kinds)
+            state.control = state.control.with_spell(side, Spell(spell.paid, own))
         state.award(t, side, "advantages", 1, reached, cited)
 
 
@@ -161,18 +176,18 @@ def end_quietly(
 def still_open(state: State, claim: Claim, t: Millis) -> UnpaidClaim:
     """The row of a claim that is open where the log stops."""
     counting_from = claim.counting_from
-    claim.break_off(t)
+    claim.break_off(state.clock.until_bell(t))
     _close(state, claim, t, "open", counting_from)
     return _row(state, claim, t, StillOpen())
 
 
 def _end(state: State, claim: Claim, t: Millis) -> None:
     state.claims.remove(claim)
-    claim.break_off(t)
+    claim.break_off(state.clock.until_bell(t))
 
 
 def _row(state: State, claim: Claim, t: Millis, reason: UnpaidReason, refs: tuple[Ref, ...] = ()) -> UnpaidClaim:
-    needed = state.ruleset.hold
+    needed = state.ruleset.holds[claim.kind]
     cited = (claim.ref, *refs)
     return UnpaidClaim(t, state.clock.at(t), claim.side, claim.kind, claim.since, claim.held, needed, reason, cited)
 
@@ -188,13 +203,14 @@ def _unpaid(state: State, claim: Claim, t: Millis, reason: UnpaidReason, refs: t
 
 def _close_too_early(state: State, claim: Claim, t: Millis) -> None:
     """The claim opened before points did: it is worth nothing, however it ended."""
-    _unpaid(state, claim, t, NotOpenYet(state.opening))
+    if claim.n:
+        _unpaid(state, claim, t, NotOpenYet(state.opening))
     _close(state, claim, t, "not_open_yet")
 
 
 def _close(state: State, claim: Claim, t: Millis, outcome: ClaimEnd, counting_from: Millis | None = None) -> None:
     n = 0 if claim.too_early else claim.n
-    needed = state.ruleset.hold
+    needed = state.ruleset.holds[claim.kind]
     count = Count(
         claim.kind, claim.side, claim.since, t, outcome, claim.tally, n, needed, claim.counted, counting_from
     )  # fmt: skip

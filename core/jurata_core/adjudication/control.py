@@ -2,27 +2,62 @@
 
 from __future__ import annotations
 
-from ..match_log.observations import Side
+from dataclasses import replace
+
+from ..match_log.observations import OTHER, SIDES, Side
 from ..records import record
+from ..times import Millis
 from .places import STANDING, ClaimKind, Place
+
+
+@record
+class Spell:
+    """A spell of control of one side: the claims that were paid in it, and those whose loss gave an advantage."""
+
+    paid: frozenset[ClaimKind] = frozenset()
+    consoled: frozenset[ClaimKind] = frozenset()
+
+
+Spells = tuple[Spell | None, Spell | None]
+"""The spells of the athlete and of the opponent; both only while one of them has just lost the top, not for good."""
+NO_SPELLS: Spells = (None, None)
 
 
 @record
 class Control:
     """``last`` is the last position that was not passed through, ``origin`` where the next one comes from.
 
-    The two differ only after a pull. ``spell`` is the side that is in a spell of control, ``paid`` the claims that
-    were paid in it.
+    The two differ only after a pull, and where the top of ``last`` is not ``established``: then the other side's next
+    position comes from ``base``, the last established one. ``top_from`` is since when the top is there without a
+    break, as footage time; None while it is broken off or where it does not matter.
     """
 
     place: Place = STANDING
     last: Place = STANDING
     origin: Place = STANDING
     pullers: tuple[Side, ...] = ()
-    spell: Side | None = None
-    paid: frozenset[ClaimKind] = frozenset()
+    spells: Spells = NO_SPELLS
+    established: bool = True
+    base: Place = STANDING
+    top_from: Millis | None = None
+
+    def spell(self, side: Side | None) -> Spell | None:
+        """The spell of control of a side."""
+        return None if side is None else self.spells[SIDES.index(side)]
+
+    def with_spell(self, side: Side, spell: Spell | None) -> Control:
+        """The same with another spell of one side."""
+        a, b = self.spells
+        return replace(self, spells=(spell, b) if side == "a" else (a, spell))
+
+    def origin_for(self, side: Side | None) -> Place:
+        """Where a position with ``side`` on top comes from."""
+        if self.established or side is None or self.last.top != OTHER[side]:
+            return self.origin
+        return self.base
 
 
-def control_at(place: Place) -> Control:
-    """In a place, with nothing known of how it came about."""
-    return Control(place, place, place)
+def control_at(place: Place, spell: Spell | None = None) -> Control:
+    """In a place, with nothing known of how it came about but a spell of the side on top."""
+    spells = (spell, None) if place.top == "a" else (None, spell) if place.top == "b" else NO_SPELLS
+    return Control(place, place, place, (), spells)

@@ -8,10 +8,12 @@ from contextlib import contextmanager
 
 from ..divisions import doubts
 from ..match_log import MatchLog
-from ..match_log.observations import SIDES, TALLIES, Observation, Tally
+from ..match_log.observations import SIDES, TALLIES, Observation, Side
 from ..rulesets.model import TieBreak
 from ..times import Millis
 from .claims import pay, still_open
+from .early_end import before, judge
+from .holds import give_over
 from .penalties import penalise
 from .reasons import (
     AfterTime,
@@ -20,21 +22,20 @@ from .reasons import (
     NeverStarted,
     OddDivision,
     OnAdvantages,
+    OnAttempts,
+    OnFirstScore,
+    OnLastScore,
     OnPenalties,
     OnPoints,
-    PastDuration,
     Undecided,
     Unfinished,
     UnknownSetting,
 )
 from .rows import Result
-from .state import Claim, State, Stay
-from .steps import take
-from .tiebreak import settled
+from .state import Clock, State, Stay
+from .steps import take, warn_past_bell
+from .tiebreak import Lead, settled
 from .verdict import Tallies, Verdict
-
-GRACE: Millis = 2_000
-"""How far the match clock may run past the length of the match without a warning."""
 
 
 def adjudicate(log: MatchLog) -> Verdict:
@@ -69,8 +70,7 @@ def finish(state: State, log: MatchLog) -> Verdict:
     clock_running = state.clock.run_from is not None
     state.stop_clock(t)
     clock = state.clock.before
-    if clock > log.duration + GRACE:
-        state.warn(PastDuration(clock - log.duration), t, None)
+    warn_past_bell(state, t)
     if log.observations and not state.clock.started:
         state.warn(NeverStarted(), None, None)
     record = state.record
@@ -93,7 +93,7 @@ def finish(state: State, log: MatchLog) -> Verdict:
 
 def begin(log: MatchLog) -> State:
     """The state before anything was seen."""
-    state = State(log.ruleset, log.division, log.ruleset.opening(log.duration))
+    state = State(log.ruleset, log.division, log.ruleset.opening(log.duration), Clock(bell=log.duration))
     for setting in log.ruleset.unknown:
         state.warn(UnknownSetting(setting), None, None)
     for why in doubts(log.division):
@@ -104,31 +104,68 @@ def begin(log: MatchLog) -> State:
 def fold(state: State, observations: Iterable[Observation]) -> None:
     """Take in observations, in order of time."""
     for observation in observations:
-        advance(state, observation.t)
+        step(state, observation)
+
+
+def step(state: State, observation: Observation) -> None:
+    """Take in one observation: what falls due before it, the observation itself, and whether that ends the match."""
+    advance(state, observation.t)
+    if not (state.ruleset.mercy or state.clock.periods):
         take(state, observation)
+        return
+    was = before(state)
+    take(state, observation)
+    judge(state, was, observation.t)
 
 
 def advance(state: State, t: Millis) -> None:
-    """Pay and penalise what falls due up to and including ``t``, in order of time."""
-    if not state.claims and state.stay.since is None:
-        return
-    hold = state.ruleset.hold
-    limit = state.ruleset.double_pull
-    while state.ending is None and state.clock.run_from is not None:
-        due: Claim | None = None
-        due_at = t + 1
+    """Pay and penalise what falls due up to and including ``t``, in order of time.
+
+    A close submission gives its advantage once the log goes beyond its end.
+    """
+    while (state.claims or state.stay.since is not None or state.holds) and state.ending is None:
+        due = _next_due(state, t)
+        if due is None:
+            return
+        was = before(state)
+        _fall_due(state, due)
+        if due < t:
+            give_over(state, due)
+        judge(state, was, due)
+
+
+def _next_due(state: State, t: Millis) -> Millis | None:
+    """The first moment up to ``t`` at which something falls due; no count runs past the bell."""
+    due: Millis | None = None
+    if state.clock.run_from is not None:
+        last = state.clock.until_bell(t)
+        needed = state.ruleset.holds
         for claim in state.claims:
             start = claim.counting_from
-            if start is not None and start + hold < due_at:
-                due, due_at = claim, start + hold
-        if due is not None:
-            pay(state, due, due_at)
-        elif limit and state.stay.since is not None and state.stay.since + limit <= t:
-            stayed_until = state.stay.since + limit
-            state.stay = Stay(None, penalised=True)
-            penalise(state, SIDES, "double_pull", stayed_until, None)
-        else:
-            return
+            if start is not None and (at := start + needed[claim.kind]) <= last:
+                due, last = at, at
+        if state.stay.since is not None and state.ruleset.double_pull:
+            at = state.stay.since + state.ruleset.double_pull
+            if at <= last:
+                due = at
+    for hold in state.holds:
+        if hold.until < t and (due is None or hold.until < due):
+            due = hold.until
+    return due
+
+
+def _fall_due(state: State, due: Millis) -> None:
+    """Pay and penalise what is due at that very moment, unless the bell has gone before it."""
+    if state.clock.run_from is None or state.clock.until_bell(due) < due:
+        return
+    needed = state.ruleset.holds
+    for claim in list(state.claims):
+        if claim.counting_from is not None and claim.counting_from + needed[claim.kind] == due:
+            pay(state, claim, due)
+    limit = state.ruleset.double_pull
+    if limit and state.stay.since is not None and state.stay.since + limit == due:
+        state.stay = Stay(None, penalised=True)
+        penalise(state, SIDES, "double_pull", due, None)
 
 
 def result(state: State) -> Result:
@@ -139,21 +176,35 @@ def result(state: State) -> Result:
     if ending.how is not None:
         return Result(ending.winner, ending.how, ending.t)
     votes = 0 if state.votes is None else state.votes[0] - state.votes[1]
-    lead, by = settled(state.ruleset.tiebreak, leads(state.score), votes)
+    first, last = state.scorers.so_far()
+    beyond: dict[Lead, int] = {
+        **leads(state.score),
+        "first_score": _ahead(first),
+        "last_score": _ahead(last),
+        "submission_attempts": state.close["a"] - state.close["b"],
+    }
+    lead, by = settled(state.ruleset.tiebreak, beyond, votes)
     winner = None if lead == 0 else SIDES[0] if lead > 0 else SIDES[1]
     return Result(winner, _METHODS[by](), ending.t)
 
 
-def leads(score: Tallies) -> dict[Tally, int]:
+def leads(score: Tallies) -> dict[Lead, int]:
     """The athlete's leads; of penalties, by how many fewer."""
-    ahead = {tally: score["a"][tally] - score["b"][tally] for tally in TALLIES}
+    ahead: dict[Lead, int] = {tally: score["a"][tally] - score["b"][tally] for tally in TALLIES}
     return {**ahead, "penalties": -ahead["penalties"]}
+
+
+def _ahead(side: Side | None) -> int:
+    return 0 if side is None else 1 if side == "a" else -1
 
 
 _METHODS: dict[TieBreak | None, type[AfterTime]] = {
     "points": OnPoints,
     "advantages": OnAdvantages,
     "penalties": OnPenalties,
+    "first_score": OnFirstScore,
+    "last_score": OnLastScore,
+    "submission_attempts": OnAttempts,
     "decision": ByDecision,
     "draw": Draw,
     None: Undecided,

@@ -145,6 +145,8 @@ def _goes_on_alike(state: State, mark: _Mark, t: Millis) -> bool:
     other = mark.state
     if any(getattr(state, name) != getattr(other, name) for name in ONWARD_FIELDS):
         return False
+    if state.ruleset.mercy and state.score != other.score:
+        return False
     for name in RECENT_FIELDS:
         mine, theirs = (_lately(getattr(one, name), t) for one in (state, other))
         if mine != theirs:

@@ -17,7 +17,7 @@ from .fold import advance, begin, fold
 from .places import Place, passed_through
 from .sentences import CLAIMS, amount, sentence
 from .state import State
-from .transition import transition
+from .transition import established, transition
 from .verdict import Tallies
 
 
@@ -67,6 +67,10 @@ class Outlook:
         }
 
 
+DAY: Millis = 86_400_000
+"""Longer than any count."""
+
+
 def _candidates() -> tuple[Place, ...]:
     topped = [Place(position, side) for position in (*TOPPED, "entangled") for side in SIDES]
     return (
@@ -104,10 +108,14 @@ def _move(state: State, place: Place, t: Millis) -> Move:
     if passed_through(place):
         return Move(place, (), (), "Passed through: what is being counted waits, and counts again from zero.")
     points_open = state.points_open(t)
-    change = transition(state.ruleset, state.control, state.claims, place, points_open)
+    control = established(state.ruleset, state.control, state.claims, t)
+    change = transition(state.ruleset, control, state.claims, place, points_open, t)
     if points_open:
-        opened = [(kind, tally, n) for kind, tally, n in change.opened if n]
+        paying = [one for one in change.opened if one.n]
+        opened = [one for one in paying if t + state.ruleset.holds[one.kind] <= state.clock.until_bell(t + DAY)]
         said = [f"{amount(n, tally)} for the {CLAIMS[kind]} once held." for kind, tally, n in opened]
+        if len(opened) < len(paying):
+            said.append("Too little time is left to hold it.")
     else:
         opened = []
         said = ["Points are not open yet."] if change.opened else []

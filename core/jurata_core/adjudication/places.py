@@ -35,14 +35,16 @@ RANK = {
     "side": 2,
     "knee_on_belly": 3,
     "mount": 4,
-    "back_one_hook": 4,
-    "back": 5,
+    "back_one_hook": 5,
+    "back": 6,
 }
 """The order of positions: a claim given up for a higher one ends with nothing."""
 
 _HELD_IN_PASS = PASSED | BACKS
 OWN_POSITION = frozenset(("knee_on_belly", "mount", "back"))
 """Claims that hold only in the position they are named after."""
+TOP_CLAIMS = frozenset(("takedown", "double_pull_top", "sweep", "reversal"))
+"""Claims for having come on top: the top is not established while one of them is open."""
 
 
 def passed_through(place: Place) -> bool:
@@ -58,13 +60,13 @@ def claims_from(origin: Place, place: Place) -> tuple[ClaimKind, ...]:
         return ()
     opened: list[ClaimKind] = []
     position = place.position
-    if position not in BACKS:
+    if position != "back":
         if origin.position == "standing":
             opened.append("takedown")
         elif origin.position == "double_pull":
             opened.append("double_pull_top")
-        elif origin.position in GUARDS and origin.top == OTHER[side]:
-            opened.append("sweep")
+        elif origin.top == OTHER[side]:
+            opened.append("sweep" if origin.position in GUARDS else "reversal")
     if origin.position in GUARDS and origin.top == side and position in PASSED:
         opened.append("guard_pass")
     if position in OWN_POSITION:
@@ -79,12 +81,6 @@ def holds(kind: ClaimKind, side: Side, place: Place) -> bool:
     if kind == "guard_pass":
         return place.position in _HELD_IN_PASS
     return kind not in OWN_POSITION or place.position == kind
-
-
-def is_reversal(origin: Place, place: Place) -> bool:
-    """On top from under control: worth nothing by itself."""
-    side = place.top
-    return side is not None and origin.top == OTHER[side] and origin.position in CONTROL
 
 
 def moved_up(before: Place, after: Place, side: Side) -> bool:

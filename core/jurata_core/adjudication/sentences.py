@@ -24,13 +24,14 @@ def named(text: str, athlete: str, opponent: str) -> str:
     return _WHO.sub(lambda found: names[found.group(1)], text)
 
 
-CLAIMS = {**phrases("claims"), "submission": "submission", "reversal": "reversal"}
+CLAIMS = {**phrases("moves"), **phrases("claims"), "submission": "submission"}
 PLACES = phrases("positions")
 FOULS = {**phrases("fouls"), "double_pull": "staying seated together too long"}
 
 ENDINGS: Mapping[LossHow, str] = {
     "position": "then it was {place:place}",
-    "restart": "then the referee restarted them standing",
+    "restart": "then the referee restarted them",
+    "period": "then overtime began",
     "time": "then time ran out",
 }
 
@@ -115,5 +116,6 @@ _FACTS: dict[type[Reason], tuple[str, ...]] = {}
 def _facts_of(reason: type[Any]) -> tuple[str, ...]:
     """The names of a reason's fields; looking them up each time takes longer than filling them in."""
     if reason not in _FACTS:
-        _FACTS[reason] = tuple(field.name for field in fields(reason))
+        names = [field.name for field in fields(reason)]
+        _FACTS[reason] = (*names, *(name for name, one in vars(reason).items() if isinstance(one, property)))
     return _FACTS[reason]

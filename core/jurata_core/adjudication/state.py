@@ -11,8 +11,8 @@ from __future__ import annotations
 
 from collections.abc import Hashable
 from copy import copy
-from dataclasses import dataclass, field, fields
-from typing import Any, Literal
+from dataclasses import dataclass, field, fields, replace
+from typing import Any, Literal, NamedTuple
 
 from ..divisions import Division
 from ..match_log.observations import SIDES, Ref, Side, Tally
@@ -22,7 +22,7 @@ from ..times import Millis
 from .control import Control
 from .exchanges import ExchangeBook
 from .places import ClaimKind, Place
-from .reasons import AwardReason, BeforeTime, Doubt, Recount
+from .reasons import NOT_SCORED, AwardReason, BeforeTime, Doubt, Recount
 from .rows import Award, Count, IllegalMove, UnpaidClaim, Warned
 
 Part = Literal["onward", "score", "recent", "record"]
@@ -49,6 +49,8 @@ class Claim:
     counting_from: Millis | None
     recount: Recount | None = None
     suspended: bool = False
+    by_hook: bool = False
+    """Whether it is a sweep or reversal that opened with one hook: then it gives way to the back."""
     held: Millis = 0
     counted: tuple[tuple[Millis, Millis], ...] = ()
 
@@ -68,20 +70,34 @@ class Claim:
 
     def future(self) -> tuple[Any, ...]:
         """Equal for two claims that everything still to come treats alike."""
-        return self.kind, self.side, self.tally, self.n, self.too_early, self.suspended, self.counting_from or -1
+        from_t = -1 if self.counting_from is None else self.counting_from
+        return self.kind, self.side, self.tally, self.n, self.too_early, self.suspended, self.by_hook, from_t
 
 
 @record
 class Clock:
-    """The match clock: since when it runs (None while stopped), and how long it ran before that."""
+    """The match clock: since when it runs (None while stopped), and how long it ran before that.
+
+    ``bell`` is what it shows when regular time, or the period of overtime that goes on, is over; None where that has
+    no end. ``periods`` of overtime have begun; ``between``: one has, and the next start is from standing.
+    """
 
     started: bool = False
     run_from: Millis | None = None
     before: Millis = 0
+    bell: Millis | None = None
+    periods: int = 0
+    between: bool = False
 
     def at(self, t: Millis) -> Millis:
         """What it shows at footage time ``t``, which is not before the last start or stop."""
         return self.before if self.run_from is None else self.before + t - self.run_from
+
+    def until_bell(self, t: Millis) -> Millis:
+        """``t``, or the bell where that comes first: no count runs past it."""
+        if self.bell is None or self.run_from is None:
+            return t
+        return min(t, self.run_from + self.bell - self.before)
 
 
 @record
@@ -92,9 +108,42 @@ class Stay:
     penalised: bool = False
 
 
+class Hold(NamedTuple):
+    """A legal submission that was close and is not over: it gives an advantage at ``until`` if it has not won."""
+
+    side: Side
+    until: Millis
+    technique: str
+    ref: Ref
+
+
+@record
+class FirstAndLast:
+    """Who got the first and the last points, leaving out times that gave points to both: as far as ``t``, and what
+    was given at ``t`` itself."""
+
+    first: Side | None = None
+    last: Side | None = None
+    t: Millis | None = None
+    now: Side | Literal["both"] | None = None
+
+    def scored(self, t: Millis, side: Side) -> FirstAndLast:
+        """The same after points to a side at ``t``."""
+        if t == self.t:
+            return self if self.now in (side, "both") else replace(self, now="both")
+        before = self.so_far()
+        return FirstAndLast(before[0], before[1], t, side)
+
+    def so_far(self) -> tuple[Side | None, Side | None]:
+        """The first and the last."""
+        if self.now is None or self.now == "both":
+            return self.first, self.last
+        return self.first or self.now, self.now
+
+
 @record
 class Ending:
-    """How the match ended. ``how`` is None for time; ``winner`` also where both are disqualified."""
+    """How the match ended. ``how`` is None for time; ``winner`` is None also where both are disqualified."""
 
     how: BeforeTime | None
     t: Millis
@@ -151,7 +200,7 @@ class State:
     ruleset: Ruleset
     division: Division
     opening: Millis
-    """The match clock at which claims begin to pay."""
+    """The match clock at which claims begin to pay in regular time."""
 
     clock: Clock = field(default_factory=Clock, metadata=ONWARD)
     control: Control = field(default_factory=Control, metadata=ONWARD)
@@ -159,8 +208,16 @@ class State:
     claims: list[Claim] = field(default_factory=list, metadata=ONWARD)
     shielded_until: dict[Side, Millis] = field(default_factory=_no_times, metadata=ONWARD)
     """Until when the counts of a side wait, because the other has it in a submission."""
-    rungs: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
+    holds: tuple[Hold, ...] = field(default=(), metadata=ONWARD)
+    """Close submissions that are not over yet."""
+    begun: bool = field(default=False, metadata=ONWARD)
+    """Whether it was said that the footage starts inside the match."""
+    penalties: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
+    """As on the sheet; how many there are decides what the next one costs."""
     illegal_moves: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
+    scorers: FirstAndLast = field(default_factory=FirstAndLast, metadata=ONWARD)
+    close: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
+    """Legal submissions logged as close. Like ``scorers``, kept only where the tiebreak asks for it."""
     votes: tuple[int, int] | None = field(default=None, metadata=ONWARD)
     ending: Ending | None = field(default=None, metadata=ONWARD)
     score: dict[Side, dict[Tally, int]] = field(default_factory=_level, metadata=SCORE)
@@ -191,21 +248,21 @@ class State:
         if self.ending is not None:
             return score, self.votes, type(self.ending.how), self.ending.winner
         later: dict[str, Hashable] = {
-            "clock": (self.clock.started, self.clock.run_from is None, self.clock.at(t)),
+            "clock": replace(self.clock, run_from=self.clock.run_from and 0, before=self.clock.at(t)),
             "claims": tuple(sorted(claim.future() for claim in self.claims)),
             "shielded_until": tuple(max(t, until) for until in self.shielded_until.values()),
         }
         return score, *(later[name] if name in later else _hashable(getattr(self, name)) for name in ONWARD_FIELDS)
 
     def points_open(self, t: Millis) -> bool:
-        """Whether what opens at ``t`` can pay."""
-        return self.clock.at(t) >= self.opening
+        """Whether what opens at ``t`` can pay; in overtime always."""
+        return self.clock.periods > 0 or self.clock.at(t) >= self.opening
 
     def stop_clock(self, t: Millis) -> None:
         """Close the running stretch at ``t``; nothing happens where the clock is stopped already."""
         if self.clock.run_from is not None:
             self.record.running.append((self.clock.run_from, t))
-            self.clock = Clock(self.clock.started, None, self.clock.at(t))
+            self.clock = replace(self.clock, run_from=None, before=self.clock.at(t))
 
     def end(self, ending: Ending) -> None:
         """The match is over: the clock stands still at its time."""
@@ -220,6 +277,10 @@ class State:
         if kind == "advantages" and not self.ruleset.advantages:
             return
         self.score[to][kind] += n
+        if kind == "penalties":
+            self.penalties[to] += n
+        elif kind == "points" and n > 0 and self.ruleset.counts_scorers and not isinstance(reason, NOT_SCORED):
+            self.scorers = self.scorers.scored(t, to)
         self.record.ledger.append(Award(t, self.clock.at(t), to, kind, n, reason, refs))
         self.book.file(awards=1)
 
@@ -233,4 +294,4 @@ def _hashable(value: Any) -> Hashable:
 
 
 ONWARD_FIELDS, RECENT_FIELDS = _fields_of("onward"), _fields_of("recent")
-_COPIED = ("shielded_until", "rungs", "illegal_moves", *RECENT_FIELDS)
+_COPIED = ("shielded_until", "penalties", "illegal_moves", "close", *RECENT_FIELDS)

@@ -5,21 +5,28 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..match_log import observations as seen
-from ..match_log.observations import OTHER, SIDES, TALLIES, Observation
+from ..match_log.observations import OTHER, SIDES, TALLIES, Observation, Side, Tally
+from ..times import Millis
 from .claims import NEAR_WINDOW, apply, give, lose
-from .control import Control
-from .penalties import attack, end_match, finish, foul
-from .places import DOUBLE_PULL, PLACE_OF, STANDING, passed_through
+from .control import control_at
+from .holds import give_all, hold_on
+from .penalties import attack, disqualify_both, end_match, finish, foul
+from .places import DOUBLE_PULL, PLACE_OF, STANDING, Place, passed_through
 from .reasons import (
     AfterEnd,
+    BeginIgnored,
     ByDisqualification,
+    ByStoppage,
     ByWithdrawal,
+    CarriedIn,
     CauseLogged,
-    CloseSubmission,
     CoachRuling,
+    LossHow,
     NearAlreadyShown,
     NearScore,
     NoAdvantages,
+    PastDuration,
+    PeriodIgnored,
     PositionWhileStopped,
     PullAgain,
     PullBothCaught,
@@ -27,12 +34,15 @@ from .reasons import (
     PullWhileStopped,
     StartWhileRunning,
     StopWhileStopped,
+    WhyNoPeriod,
 )
-from .state import Clock, Ending, State, Stay
-from .transition import pull, transition
+from .state import Ending, State, Stay
+from .transition import FRESH, broken_off, established, pull, spell_goes_on, transition
 
 AFTER_END = (seen.Decision, seen.Ruling, seen.Call)
-SILENT = (seen.ExchangeStart, seen.Grip, seen.Call)
+SILENT = (seen.ExchangeStart, seen.Grip, seen.Call, seen.Mark)
+GRACE: Millis = 2_000
+"""How far the match clock may run past the end of time without a warning, and how early overtime may begin."""
 
 
 def take(state: State, observation: Observation) -> None:
@@ -44,14 +54,16 @@ def take(state: State, observation: Observation) -> None:
     match observation:
         case seen.Position():
             _position(state, observation)
-        case seen.Submission() | seen.Technique():
-            _technique(state, observation)
+        case seen.Submission():
+            _submission(state, observation)
+        case seen.Technique():
+            attack(state, observation, observation.technique)
+        case seen.Attempt():
+            _attempt(state, observation)
         case seen.Clock():
             _start(state, observation) if observation.action == "start" else _stop(state, observation)
         case seen.Pull():
             _pull(state, observation)
-        case seen.Near():
-            _near(state, observation)
         case seen.Foul():
             foul(state, observation)
         case seen.Ruling():
@@ -59,6 +71,10 @@ def take(state: State, observation: Observation) -> None:
         case seen.ExchangeStart():
             clock = state.clock.at(observation.t)
             state.book.begin(observation.t, clock, state.control.place, observation.title, by_hand=True)
+        case seen.Begin():
+            _begin(state, observation)
+        case seen.Period():
+            _period(state, observation)
         case seen.Decision():
             state.votes = observation.votes
         case seen.End():
@@ -69,50 +85,133 @@ def _closing_stop(observation: Observation) -> bool:
     return isinstance(observation, seen.Clock) and observation.action == "stop"
 
 
+def _begin(state: State, begin: seen.Begin) -> None:
+    if state.clock.started or state.begun:
+        state.warn(BeginIgnored(state.begun), begin.t, begin.ref)
+        return
+    state.begun = True
+    state.clock = replace(state.clock, before=begin.clock)
+    for side in SIDES:
+        for tally in TALLIES:
+            if begin.score[side][tally]:
+                _given(state, begin, side, tally, begin.score[side][tally], CarriedIn())
+
+
 def _start(state: State, start: seen.Clock) -> None:
     t, clock = start.t, state.clock
     if clock.run_from is not None:
         state.warn(StartWhileRunning(), t, start.ref)
         return
-    state.clock = Clock(True, t, clock.before)
-    if clock.started and start.restart == "standing":
-        state.shielded_until = dict.fromkeys(SIDES, 0)
-        lose(state, list(state.claims), t, "restart", (start.ref,))
-        state.control, state.stay = Control(), Stay()
-        state.record.positions.append((t, STANDING))
-    elif clock.started:
-        for claim in state.claims:
-            if not claim.suspended:
-                claim.count_again(max(t, state.shielded_until[claim.side]), "restart")
+    state.clock = replace(clock, started=True, run_from=t, between=False)
+    if clock.started:
+        _restart(state, start, clock.between)
+    else:
+        state.record.positions.append((t, state.control.place))
     if state.control.place == DOUBLE_PULL and not state.stay.penalised:
         state.stay = Stay(t)
-    if not clock.started:
-        state.record.positions.append((t, state.control.place))
     state.book.begin(t, clock.before, state.control.place)
+
+
+def _restart(state: State, start: seen.Clock, from_standing: bool) -> None:
+    """Go on after a stop: in the same position, or from where the referee put the two."""
+    t, place = start.t, STANDING
+    if start.restart == "placed":
+        assert start.position is not None  # the loader asks for it
+        place = PLACE_OF[start.position, start.top]
+        if place == state.control.last and not from_standing:
+            _goes_on(state, t, place)
+            return
+    elif start.restart == "same" and not from_standing:
+        _goes_on(state, t, state.control.place)
+        return
+    _begin_from(state, t, place, "restart", start)
+
+
+def _goes_on(state: State, t: Millis, place: Place) -> None:
+    """The position stands; every count begins again from zero."""
+    control = state.control
+    back = place != control.place
+    if back:
+        state.record.positions.append((t, place))
+    if back or (not control.established and not passed_through(place)):
+        state.control = replace(control, place=place, top_from=None if control.established else t)
+    for claim in state.claims:
+        if back or not claim.suspended:
+            claim.suspended = False
+            claim.count_again(max(t, state.shielded_until[claim.side]), "restart")
+
+
+def _begin_from(state: State, t: Millis, place: Place, how: LossHow, by: Observation) -> None:
+    """Whatever was on is over; the two go on from ``place``."""
+    give_all(state, t)
+    state.shielded_until = dict.fromkeys(SIDES, 0)
+    lose(state, list(state.claims), t, how, (by.ref,))
+    state.control = control_at(place, FRESH if spell_goes_on(state.ruleset, place) else None)
+    state.stay = Stay()
+    state.record.positions.append((t, place))
 
 
 def _stop(state: State, stop: seen.Clock) -> None:
     if state.clock.run_from is None:
         state.warn(StopWhileStopped(), stop.t, stop.ref)
         return
+    state.control = broken_off(state.ruleset, state.control, state.claims, stop.t)
+    for claim in state.claims:
+        claim.break_off(state.clock.until_bell(stop.t))
     state.stop_clock(stop.t)
     state.stay = Stay(None, state.stay.penalised)
-    for claim in state.claims:
-        claim.break_off(stop.t)
+
+
+def _period(state: State, period: seen.Period) -> None:
+    t, clock, overtime = period.t, state.clock, state.ruleset.overtime
+    why = _why_no_period(state)
+    if why is not None or overtime is None:
+        state.warn(PeriodIgnored(why or "no_overtime"), t, period.ref)
+        return
+    warn_past_bell(state, t)
+    _begin_from(state, t, STANDING, "period", period)
+    bell = None if overtime.length is None else clock.before + overtime.length
+    state.clock = replace(clock, bell=bell, periods=clock.periods + 1, between=True)
+    state.book.begin(t, clock.before, STANDING)
+
+
+def _why_no_period(state: State) -> WhyNoPeriod | None:
+    clock = state.clock
+    if state.ruleset.overtime is None:
+        return "no_overtime"
+    if clock.bell is None and not clock.periods:
+        return "no_length"
+    if not clock.started:
+        return "not_started"
+    if clock.run_from is not None:
+        return "running"
+    if not clock.periods and clock.bell is not None and clock.before < clock.bell - GRACE:
+        return "too_early"
+    return None
+
+
+def warn_past_bell(state: State, t: Millis) -> None:
+    """Warn where the clock, which stands still, ran on past the end of time."""
+    clock = state.clock
+    if clock.bell is not None and clock.before > clock.bell + GRACE:
+        state.warn(PastDuration(clock.before - clock.bell, clock.periods > 0), t, None)
 
 
 def _position(state: State, position: seen.Position) -> None:
     place = PLACE_OF[position.position, position.top]
-    t, before = position.t, state.control
+    t = position.t
     if not state.clock.started:
-        at = before if passed_through(place) else Control(place, place, place)
+        at = state.control if passed_through(place) else control_at(place)
         state.control = replace(at, place=place)
+        if place.top is not None and spell_goes_on(state.ruleset, place):
+            state.control = state.control.with_spell(place.top, FRESH)
         return
     if state.clock.run_from is None:
         state.warn(PositionWhileStopped(place.position), t, position.ref)
         return
+    before = state.control = established(state.ruleset, state.control, state.claims, t)
     clock = state.clock.at(t)
-    change = transition(state.ruleset, before, state.claims, place, clock >= state.opening)
+    change = transition(state.ruleset, before, state.claims, place, state.points_open(t), t)
     if place != before.place:
         state.record.positions.append((t, place))
     elif not change.suspended:
@@ -127,7 +226,7 @@ def _pull(state: State, seated: seen.Pull) -> None:
     if state.clock.run_from is None:
         state.warn(PullWhileStopped(), t, seated.ref)
         return
-    pulled = pull(state.ruleset, state.control, seated.by, seated.caught, state.points_open(t))
+    pulled = pull(state.ruleset, state.control, seated.by, seated.caught, state.points_open(t), seated.attack)
     if isinstance(pulled, str):
         state.warn(PullNotFromStanding() if pulled == "not_from_standing" else PullAgain(), t, seated.ref)
         return
@@ -137,53 +236,50 @@ def _pull(state: State, seated: seen.Pull) -> None:
     give(state, pulled.at_once, t, seated.ref)
 
 
-def _technique(state: State, move: seen.Submission | seen.Technique) -> None:
-    answer = attack(state, move)
-    if state.ending is not None or not isinstance(move, seen.Submission):
+def _submission(state: State, hold: seen.Submission) -> None:
+    answer = attack(state, hold, hold.technique)
+    if state.ending is None:
+        hold_on(state, hold, answer)
+
+
+def _attempt(state: State, tried: seen.Attempt) -> None:
+    legal = tried.technique is None or attack(state, tried, tried.technique).status == "legal"
+    if state.ending is not None or tried.outcome != "near" or not legal or not state.points_open(tried.t):
         return
-    legal = answer.status == "legal"
-    if move.until > move.t and (legal or state.ruleset.illegal_hold_blocks):
-        held = OTHER[move.by]
-        state.shielded_until[held] = max(state.shielded_until[held], move.until)
-        for claim in state.claims:
-            if claim.side == held and claim.counting_from is not None:
-                claim.break_off(move.t)
-                claim.count_again(state.shielded_until[held], "submission")
-    if legal and move.threat == "close":
-        close = CloseSubmission(_named(move.technique, answer.technique))
-        state.award(move.t, move.by, "advantages", 1, close, (move.ref,))
-
-
-def _named(written: str, technique: object) -> str:
-    name = getattr(technique, "name", None) or written
-    return str(name[:1].upper() + name[1:])
-
-
-def _near(state: State, near: seen.Near) -> None:
-    key = (near.by, near.claim)
+    if not state.ruleset.points.get(tried.move):
+        return
+    key = (tried.by, tried.move)
     lost = state.lost_at.get(key)
-    if lost is not None and near.t - lost <= NEAR_WINDOW:
-        state.warn(NearAlreadyShown(near.claim), near.t, near.ref)
-    state.near_at[key] = near.t
-    if not state.ruleset.advantages:
-        state.warn(NoAdvantages(state.ruleset.title), near.t, near.ref)
-    state.award(near.t, near.by, "advantages", 1, NearScore(near.claim), (near.ref,))
+    if lost is not None and tried.t - lost <= NEAR_WINDOW:
+        state.warn(NearAlreadyShown(tried.move), tried.t, tried.ref)
+    state.near_at[key] = tried.t
+    _given(state, tried, tried.by, "advantages", 1, NearScore(tried.move))
 
 
 def _ruling(state: State, ruling: seen.Ruling) -> None:
     for tally in TALLIES:
         n = getattr(ruling, tally)
-        if not n:
-            continue
-        if tally == "advantages" and not state.ruleset.advantages:
-            state.warn(NoAdvantages(state.ruleset.title), ruling.t, ruling.ref)
-        state.award(ruling.t, ruling.to, tally, n, CoachRuling(), (ruling.ref,))
+        if n:
+            _given(state, ruling, ruling.to, tally, n, CoachRuling())
+
+
+def _given(
+    state: State, by: Observation, to: Side, tally: Tally, n: int, reason: NearScore | CoachRuling | CarriedIn
+) -> None:
+    """Award what a scorer gives by hand; an advantage that the ruleset does not know is warned of."""
+    if tally == "advantages" and not state.ruleset.advantages:
+        state.warn(NoAdvantages(state.ruleset.title), by.t, by.ref)
+    state.award(by.t, to, tally, n, reason, (by.ref,))
 
 
 def _end(state: State, end: seen.End) -> None:
     if end.how == "time":
         lose(state, list(state.claims), end.t, "time", (end.ref,))
+        give_all(state, end.t)
         state.end(Ending(None, end.t, None))
+        return
+    if end.by == "both":
+        disqualify_both(state, end.t)
         return
     assert end.by is not None  # the loader asks for it
     if end.how == "submission":
@@ -191,6 +287,8 @@ def _end(state: State, end: seen.End) -> None:
         finish(state, end, end.by, end.technique)
     elif end.how == "withdrawal":
         end_match(state, Ending(ByWithdrawal(), end.t, OTHER[end.by]))
+    elif end.how == "stoppage":
+        end_match(state, Ending(ByStoppage(end.by), end.t, OTHER[end.by]))
     else:
         logged = ByDisqualification(CauseLogged(end.by))
         end_match(state, Ending(logged, end.t, OTHER[end.by]))

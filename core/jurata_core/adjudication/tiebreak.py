@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from ..match_log.observations import Tally
 from ..rulesets.model import TieBreak
@@ -19,10 +19,15 @@ class Settled(NamedTuple):
     by: TieBreak | None
 
 
-def settled(tiebreak: Sequence[TieBreak], leads: Mapping[Tally, int], votes: int | None = None) -> Settled:
+Lead = Tally | Literal["first_score", "last_score", "submission_attempts"]
+"""What a lead can be in: a tally of the sheet, who scored first or last, or close submissions."""
+
+
+def settled(tiebreak: Sequence[TieBreak], leads: Mapping[Lead, int], votes: int | None = None) -> Settled:
     """How a match comes out at the end of time.
 
-    ``leads`` are the athlete's over the opponent; of penalties, by how many fewer. ``votes`` is the athlete's lead in
+    ``leads`` are the athlete's over the opponent, none where one is left out; of penalties, by how many fewer; of the
+    first and the last score, 1 or -1 for whose it was. ``votes`` is the athlete's lead in
     the votes of a decision (0 where none was logged), None where the decision is yet to come.
     """
     for step in tiebreak:
@@ -33,7 +38,7 @@ def settled(tiebreak: Sequence[TieBreak], leads: Mapping[Tally, int], votes: int
                 return Settled(0, step)
             lead = votes
         else:
-            lead = leads[step]
+            lead = leads.get(step, 0)
         if lead:
             return Settled(lead, step)
     return Settled(0, None)

@@ -9,13 +9,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import Generic, Literal, NamedTuple, Protocol, TypeVar
+from typing import Generic, Literal, NamedTuple, Protocol, TypeVar, cast
 
 from ..match_log.observations import OTHER, SIDES, Side, Tally
 from ..records import record
 from ..rulesets import Ruleset
-from .at_once import AT_ONCE, Gain, Step, When
-from .control import Control
+from ..times import Millis
+from .at_once import AT_ONCE, Gain, Step
+from .control import NO_SPELLS, Control, Spell, Spells, control_at
 from .places import (
     CONTROL,
     DOUBLE_PULL,
@@ -23,15 +24,15 @@ from .places import (
     PASSED,
     PLACE_OF,
     STANDING,
+    TOP_CLAIMS,
     ClaimKind,
     Place,
     claims_from,
     holds,
-    is_reversal,
     moved_up,
     passed_through,
 )
-from .reasons import OnTopByPull, PaidBefore, Reversal, WorthNothing
+from .reasons import OnTopByPull, PaidBefore, Reversal, TakenBack, WorthNothing
 
 
 class ClaimLike(Protocol):
@@ -46,6 +47,11 @@ class ClaimLike(Protocol):
     @property
     def n(self) -> int:
         """What it pays when held; 0 where nothing."""
+        ...
+
+    @property
+    def by_hook(self) -> bool:
+        """Whether it opened with one hook: then it gives way to the back."""
         ...
 
 
@@ -74,53 +80,134 @@ class Transition(Generic[AnyClaim]):
     """Given up for a higher position: they give nothing."""
     lost: Sequence[AnyClaim]
     worth_nothing: Sequence[tuple[str, WorthNothing]]
-    """What a coach might expect and is not opened: the claim, and why not."""
+    """What a coach might expect and is not opened, or opened for nothing: the claim, and why."""
     at_once: Sequence[Gain]
 
 
 NONE: tuple[()] = ()
-NOTHING_PAID: frozenset[ClaimKind] = frozenset()
+FRESH = Spell()
 
 
 def transition(
-    ruleset: Ruleset, before: Control, claims: Sequence[AnyClaim], place: Place, points_open: bool = True
+    ruleset: Ruleset,
+    before: Control,
+    claims: Sequence[AnyClaim],
+    place: Place,
+    points_open: bool = True,
+    t: Millis | None = None,
 ) -> Transition[AnyClaim]:
-    """What coming to ``place`` does to the claims being held, and what it opens and pays."""
+    """What coming to ``place`` does to the claims being held, and what it opens and pays.
+
+    ``before`` is as :func:`established` says at ``t``; since then the new top, where there is one, counts its time.
+    """
     if passed_through(place):
-        return Transition(replace(before, place=place), NONE, NONE, claims, NONE, NONE, NONE, NONE)
-    if place == before.place:
-        after = Control(place, place, place, NONE, before.spell, before.paid)
+        return Transition(replace(before, place=place, top_from=None), NONE, NONE, claims, NONE, NONE, NONE, NONE)
+    if place == before.last:
+        # Logged again, perhaps after something was passed through.
+        top_from = before.top_from if before.established or place == before.place else t
+        after = replace(before, place=place, origin=place, pullers=NONE, top_from=top_from)
         return Transition(after, NONE, claims, NONE, NONE, NONE, NONE, NONE)
     side = place.top
-    spell = side if place.position in CONTROL else None
-    paid = before.paid if spell is not None and before.spell == spell else NOTHING_PAID
-    after = Control(place, place, place, NONE, spell, paid)
+    origin = before.origin_for(side)
+    taken_back = origin != before.origin and origin.top == side
     kept: list[AnyClaim] = []
     moved_on: list[AnyClaim] = []
     lost: list[AnyClaim] = []
     for claim in claims:
-        if claim.side == side and holds(claim.kind, side, place):
+        if claim.side == side and claim.by_hook and place.position == "back":
+            moved_on.append(claim)
+        elif claim.side == side and holds(claim.kind, side, place):
             kept.append(claim)
         elif claim.side == side and moved_up(before.last, place, side):
             moved_on.append(claim)
         else:
             lost.append(claim)
-    gains = at_once("change", ruleset, before, after, NONE, points_open)
+    spells = _spells(ruleset, before, place)
     if side is None:
-        return Transition(after, NONE, kept, NONE, moved_on, lost, NONE, gains)
+        after = Control(place, place, place)
+        return Transition(
+            after, NONE, kept, NONE, moved_on, lost, NONE, _at_change(ruleset, origin, after, points_open)
+        )
     opened: list[Opened] = []
     nothing: list[tuple[str, WorthNothing]] = []
-    once = ruleset.repeat == "after_recovery"
-    for kind in claims_from(before.origin, place):
-        if once and kind in OWN_POSITION and kind in paid:
+    spell = spells[SIDES.index(side)]
+    paid = spell.paid if spell is not None and ruleset.repeat != "every_time" else None
+    for kind in claims_from(origin, place):
+        if taken_back and kind not in OWN_POSITION:
+            continue
+        if paid and kind in OWN_POSITION and kind in paid:
             nothing.append((kind, PaidBefore()))
         elif not kept or not any(claim.kind == kind for claim in kept):
-            opened.append(Opened(kind, *worth(ruleset, kind, place)))
-    if is_reversal(before.origin, place):
-        nothing.append(("reversal", Reversal(before.origin.position)))
+            tally, n = worth(ruleset, kind, place)
+            opened.append(Opened(kind, tally, n))
+            if kind == "reversal" and not n:
+                nothing.append((kind, Reversal(origin.position)))
+    if taken_back:
+        nothing.append(("sweep", TakenBack(OTHER[side])))
     elif len(before.pullers) == 1 and before.origin.top == side and not opened:
         nothing.append(("takedown", OnTopByPull(OTHER[side])))
+    after = _on_top(ruleset, before, place, origin, opened, spells, t)
+    gains = NONE if taken_back else _at_change(ruleset, origin, after, points_open)
     return Transition(after, opened, kept, NONE, moved_on, lost, nothing, gains)
+
+
+def _on_top(
+    ruleset: Ruleset,
+    before: Control,
+    place: Place,
+    origin: Place,
+    opened: Sequence[Opened],
+    spells: Spells,
+    t: Millis | None,
+) -> Control:
+    """Who is where once a side has come on top, or has gone on from there."""
+    if before.last.top == place.top and not before.established:
+        top_from = t if before.top_from is None else before.top_from
+        return Control(place, place, place, NONE, spells, False, before.base, top_from)
+    if ruleset.regain == "nothing" and any(claim.kind in TOP_CLAIMS for claim in opened):
+        return Control(place, place, place, NONE, spells, False, origin, t)
+    return control_at(place, spells[SIDES.index(cast(Side, place.top))])
+
+
+def spell_goes_on(ruleset: Ruleset, place: Place) -> bool:
+    """Whether a spell of control goes on, or begins, in ``place``."""
+    return place.position in CONTROL and not (place.position == "turtle" and ruleset.repeat == "after_turtle")
+
+
+def _spells(ruleset: Ruleset, before: Control, place: Place) -> Spells:
+    """The spells of control that go on or begin in ``place``.
+
+    That of the side that has lost the top waits: it goes on where that side takes the top back before the other's
+    was established.
+    """
+    side = place.top
+    if side is None:
+        return NO_SPELLS
+    own = (before.spell(side) or FRESH) if spell_goes_on(ruleset, place) else None
+    other = before.spell(OTHER[side])
+    return (own, other) if side == "a" else (other, own)
+
+
+def established(ruleset: Ruleset, before: Control, claims: Iterable[AnyClaim], t: Millis) -> Control:
+    """The same as it stands at ``t``: whether the top is established by now.
+
+    It is once nothing that it came on top with is open any more, or once it has been there for as long as that is
+    held; the spell of the side below ends then.
+    """
+    top = before.last.top
+    if top is None or (before.established and before.spell(OTHER[top]) is None):
+        return before
+    if not before.established:
+        open_claim = next((claim for claim in claims if claim.side == top and claim.kind in TOP_CLAIMS), None)
+        if open_claim is not None and (before.top_from is None or t - before.top_from < ruleset.holds[open_claim.kind]):
+            return before
+    return replace(before.with_spell(OTHER[top], None), established=True, base=STANDING, top_from=None)
+
+
+def broken_off(ruleset: Ruleset, before: Control, claims: Iterable[AnyClaim], t: Millis) -> Control:
+    """The same once the clock has stopped at ``t``: the time of a top that is not established counts no further."""
+    now = established(ruleset, before, claims, t)
+    return now if now.top_from is None else replace(now, top_from=None)
 
 
 def worth(ruleset: Ruleset, kind: ClaimKind, place: Place) -> tuple[Tally, int]:
@@ -134,12 +221,16 @@ def worth(ruleset: Ruleset, kind: ClaimKind, place: Place) -> tuple[Tally, int]:
     return "points", ruleset.points[kind]
 
 
-def consoled(ruleset: Ruleset, lost: Iterable[AnyClaim]) -> dict[Side, list[AnyClaim]]:
-    """The sides that get an advantage for claims lost together, one each, and for which claims."""
+def consoled(ruleset: Ruleset, before: Control, lost: Iterable[AnyClaim]) -> dict[Side, list[AnyClaim]]:
+    """The sides that get an advantage for claims lost together, one each, and for which claims.
+
+    In one spell of control a position that was reached and lost gives it only once.
+    """
     found: dict[Side, list[AnyClaim]] = {}
     if ruleset.advantages:
         for claim in lost:
-            if claim.n and claim.tally == "points":
+            spell = before.spell(claim.side)
+            if claim.n and claim.tally == "points" and not (spell and claim.kind in spell.consoled):
                 found.setdefault(claim.side, []).append(claim)
     return found
 
@@ -156,9 +247,14 @@ class Pulled(NamedTuple):
 
 
 def pull(
-    ruleset: Ruleset, before: Control, by: Side | Literal["both"], caught: bool = False, points_open: bool = True
+    ruleset: Ruleset,
+    before: Control,
+    by: Side | Literal["both"],
+    caught: bool = False,
+    points_open: bool = True,
+    attack: bool = False,
 ) -> Pulled | Ignored:
-    """What sitting to guard changes before the next position is reached."""
+    """What sitting to guard changes before the next position is reached; ``attack``: straight into a submission."""
     if before.last != STANDING:
         return "not_from_standing"
     origin = before.origin
@@ -177,15 +273,17 @@ def pull(
         else:
             return "again"
     after = replace(before, origin=origin, pullers=before.pullers + pulling)
-    return Pulled(after, at_once("pull", ruleset, before, after, pulling, points_open))
+    return Pulled(after, _gains(Step("pull", ruleset, before.last, after, pulling, points_open, attack)))
 
 
-def at_once(
-    when: When, ruleset: Ruleset, before: Control, after: Control, pullers: tuple[Side, ...], points_open: bool
-) -> Sequence[Gain]:
+def _at_change(ruleset: Ruleset, origin: Place, after: Control, points_open: bool) -> Sequence[Gain]:
+    return _gains(Step("change", ruleset, origin, after, NONE, points_open, False))
+
+
+def _gains(step: Step) -> Sequence[Gain]:
     """All that a step pays at once."""
     gains: list[Gain] = []
     for rule in AT_ONCE:
-        if rule.when == when:
-            gains += rule.gains(Step(ruleset, before, after, pullers, points_open))
+        if rule.when == step.kind:
+            gains += rule.gains(step)
     return gains

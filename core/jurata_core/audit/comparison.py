@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..adjudication import Verdict, adjudicate
-from ..adjudication.sentences import WHO
 from ..match_log import MatchLog
 from ..match_log.observations import TALLIES
 from .agreement import alpha, kappa, share
@@ -109,16 +108,19 @@ def _compare(ours: list[Entry], theirs: list[Entry], verdict: Verdict, window: W
     right = [index for index in range(len(theirs)) if index not in {other for _, other in found}]
     odd = pairs([ours[index] for index in left], [theirs[index] for index in right], window, _same_side_or_kind)
     found += [(left[one], right[other]) for one, other in odd]
+    for one, other in found:
+        if theirs[other].to is None:
+            theirs[other] = theirs[other]._replace(to=ours[one].to)
     lines = _lines(ours, theirs, found, verdict, words)
     return Comparison(tuple(lines), _labels(lines, len(verdict.exchanges)))
 
 
 def _same_side_and_kind(one: Entry, other: Entry) -> bool:
-    return one.to == other.to and one.kind == other.kind
+    return one.may_be_of(other) and one.kind == other.kind
 
 
 def _same_side_or_kind(one: Entry, other: Entry) -> bool:
-    return one.to == other.to or (one.kind == other.kind and one.n == other.n)
+    return one.may_be_of(other) or (one.kind == other.kind and one.n == other.n)
 
 
 def _lines(ours: list[Entry], theirs: list[Entry], found: list[Pair], verdict: Verdict, words: _Words) -> list[Line]:
@@ -126,11 +128,11 @@ def _lines(ours: list[Entry], theirs: list[Entry], found: list[Pair], verdict: V
     taken, used = {one for one, _ in found}, {other for _, other in found}
     for index, award in enumerate(ours):
         if index not in taken:
-            said = f"{_given(award)}: {words.second} gave nothing. {award.because}"
+            said = f"{award.given}: {words.second} gave nothing. {award.because}"
             lines.append(Line("not_called", award, None, _exchange_of(award, verdict), said))
     for index, call in enumerate(theirs):
         if index not in used:
-            said = f"{words.second[0].upper()}{words.second[1:]} gave {_given(call)}: {words.first} has nothing for it."
+            said = f"{words.second[0].upper()}{words.second[1:]} gave {call.given}: {words.first} has nothing for it."
             said += f" {call.because}" if call.because else ""
             lines.append(Line("not_awarded", None, call, _exchange_of(call, verdict), said))
     return sorted(lines, key=lambda line: min(entry.t for entry in (line.award, line.call) if entry))
@@ -140,14 +142,9 @@ def _paired(award: Entry, call: Entry, verdict: Verdict, words: _Words) -> Line:
     exchange = _exchange_of(award, verdict)
     late = f"{abs(call.t - award.t) / 1000:.1f} s {'later' if call.t >= award.t else 'earlier'}"
     if _same_side_and_kind(award, call) and award.n == call.n:
-        return Line("agreed", award, call, exchange, f"{_given(award)}: both, {words.second} {late}.")
-    said = f"{_given(award)} by {words.first}, but {_given(call)} by {words.second} {late}. {award.because}"
+        return Line("agreed", award, call, exchange, f"{award.given}: both, {words.second} {late}.")
+    said = f"{award.given} by {words.first}, but {call.given} by {words.second} {late}. {award.because}"
     return Line("differently", award, call, exchange, said)
-
-
-def _given(entry: Entry) -> str:
-    said = f"{entry.given} to {WHO[entry.to]}"
-    return f"{entry.given} against {WHO[entry.to]}" if entry.kind == "penalties" else said
 
 
 def _exchange_of(entry: Entry, verdict: Verdict) -> int:

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from typing import Any, NamedTuple
 
 from ..adjudication.rows import Award
-from ..adjudication.sentences import amount
+from ..adjudication.sentences import WHO, amount
 from ..adjudication.verdict import Verdict
 from ..match_log import MatchLog
 from ..match_log.observations import SIDES, TALLIES, Call, Ref, Side, Tally
@@ -14,10 +14,11 @@ from ..times import Millis, to_seconds
 
 
 class Entry(NamedTuple):
-    """``n`` of one kind given to one side at ``t`` (footage). A call has no ``because`` and no exchange."""
+    """``n`` of one kind given to one side at ``t`` (footage). A call has no ``because`` and no exchange, and no side
+    where it was not seen whose it was."""
 
     t: Millis
-    to: Side
+    to: Side | None
     kind: Tally
     n: int
     because: str
@@ -36,7 +37,15 @@ class Entry(NamedTuple):
 
     @property
     def given(self) -> str:
-        return amount(self.n, self.kind)
+        """What was given, and to whom or against whom."""
+        said = amount(self.n, self.kind)
+        if self.to is None:
+            return f"{said} to a side that was not seen"
+        return f"{said} {'against' if self.kind == 'penalties' else 'to'} {WHO[self.to]}"
+
+    def may_be_of(self, other: Entry) -> bool:
+        """Whether both are of one side, or may be."""
+        return self.to == other.to or self.to is None or other.to is None
 
 
 def awarded(verdict: Verdict) -> list[Entry]:
@@ -61,8 +70,13 @@ def called(log: MatchLog) -> list[Entry]:
 
 def label(entries: Iterable[Entry]) -> str:
     """What a stretch of the match gave, as one label: ``a 2 points, b 1 penalty``, or ``nothing``."""
-    sums: dict[tuple[Side, Tally], int] = {}
+    sums: dict[tuple[Side | None, Tally], int] = {}
     for entry in entries:
         sums[entry.to, entry.kind] = sums.get((entry.to, entry.kind), 0) + entry.n
-    said = [f"{side} {amount(sums[side, kind], kind)}" for side in SIDES for kind in TALLIES if sums.get((side, kind))]
+    said = [
+        f"{side or 'unseen'} {amount(sums[side, kind], kind)}"
+        for side in (*SIDES, None)
+        for kind in TALLIES
+        if sums.get((side, kind))
+    ]
     return ", ".join(said) or "nothing"

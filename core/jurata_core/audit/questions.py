@@ -8,7 +8,7 @@ from ..adjudication import Verdict
 from ..adjudication.places import Place, holds
 from ..adjudication.reasons import Held, HeldAdvantage, claims_of
 from ..adjudication.rows import Award
-from ..adjudication.sentences import CLAIMS, WHO
+from ..adjudication.sentences import CLAIMS
 from ..match_log import MatchLog
 from ..match_log.observations import Submission
 from ..times import Millis, minutes, span, to_seconds
@@ -44,15 +44,11 @@ def questions(log: MatchLog, verdict: Verdict, comparison: Comparison) -> list[O
 def _asked(log: MatchLog, verdict: Verdict, line: Line) -> str:
     if line.award is None:
         assert line.call is not None  # a line has at least one of them
-        return f"{_given(line.call)}: we saw nothing for it. What was it for?"
-    ours = _given(line.award) + _evidence(log, verdict, line.award)
+        return f"{line.call.given}: we saw nothing for it. What was it for?"
+    ours = line.award.given + _evidence(log, verdict, line.award)
     if line.call is not None:
-        return f"{_given(line.call)}; by our eye {ours}. Which, and why?"
+        return f"{line.call.given}; by our eye {ours}. Which, and why?"
     return f"not given: {ours}. What was missing?"
-
-
-def _given(entry: Entry) -> str:
-    return f"{entry.given} {'against' if entry.kind == 'penalties' else 'to'} {WHO[entry.to]}"
 
 
 def _evidence(log: MatchLog, verdict: Verdict, award: Entry) -> str:

@@ -112,8 +112,8 @@ def _plain_scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
         paying = [("takedown", "a takedown"), ("sweep", "a sweep"), ("knee_on_belly", "knee on belly")]
         paying += [("guard_pass", "passing the guard"), ("mount", "mount"), ("back", "the back with both feet in")]
         rules.append(Rule("Points", " ".join(f"{points[key]} for {words}." for key, words in paying)))
-        rules.append(Rule("Hold it", f"Stay there for {ruleset.hold_seconds:g} seconds. Then it counts."))
-        if ruleset.points_from_fraction:
+        rules.append(Rule("Hold it", f"Stay there for {ruleset.hold_said.replace(' s', ' seconds')}. Then it counts."))
+        if ruleset.opening(length):
             rules.append(Rule("Later", "In the first part of the match nothing counts yet."))
     else:
         rules.append(Rule("Points", "There are no points. Only a tap wins."))

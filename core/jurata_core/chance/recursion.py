@@ -14,8 +14,8 @@ from typing import Any, NamedTuple, TypeVar
 import numpy as np
 from scipy import sparse  # type: ignore[import-untyped]
 
-from ..adjudication.tiebreak import settled
-from ..match_log.observations import SIDES, TALLIES, Side, Tally
+from ..adjudication.tiebreak import Lead, settled
+from ..match_log.observations import SIDES, Side
 from .spots import Model, Shift, Spot
 
 MOST_POINTS, MOST_ADVANTAGES = 14, 4
@@ -135,12 +135,12 @@ def _sign(number: int) -> int:
 
 def _may_be_level(model: Model) -> bool:
     """Whether a match may end without a winner; a decision always finds one."""
-    return settled(model.ruleset.tiebreak, dict.fromkeys(TALLIES, 0)).by != "decision"
+    return settled(model.ruleset.tiebreak, {}).by != "decision"
 
 
 def won_at_time(model: Model, points: int, advantages: int, penalties: int, side: Side) -> float:
     """The chance of ``side`` with these leads of the athlete when time is up. A decision is even."""
-    leads: dict[Tally, int] = {"points": points, "advantages": advantages, "penalties": penalties}
+    leads: dict[Lead, int] = {"points": points, "advantages": advantages, "penalties": penalties}
     lead, by = settled(model.ruleset.tiebreak, leads)
     if lead:
         return float((lead > 0) == (side == "a"))

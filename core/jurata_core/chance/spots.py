@@ -167,7 +167,7 @@ class Model:
         for gain in gains:
             points, advantages = (gain.n if gain.tally == tally else 0 for tally in ("points", "advantages"))
             shift = _sum(shift, _lead(gain.to, points, advantages))
-        for side in consoled(self.ruleset, change.lost):
+        for side in consoled(self.ruleset, control, change.lost):
             shift = _sum(shift, _lead(side, 0, 1))
         opened = change.opened if points_open else ()
         pending = pending_of([*change.kept, *opened])
@@ -177,7 +177,8 @@ class Model:
 
     def left_at_time(self, spot: Spot) -> Shift:
         """What time running out gives for what is being held."""
-        return _lead(spot.place.top, 0, 1 if consoled(self.ruleset, claims_of(spot)) else 0)
+        lost = consoled(self.ruleset, control_at(spot.place), claims_of(spot))
+        return _lead(spot.place.top, 0, 1 if lost else 0)
 
 
 class Waiting(NamedTuple):
@@ -187,6 +188,7 @@ class Waiting(NamedTuple):
     side: Side
     tally: Tally
     n: int
+    by_hook: bool = False
 
 
 def claims_of(spot: Spot) -> list[Waiting]:

@@ -12,8 +12,9 @@ from dataclasses import fields
 from typing import Any
 
 from ..divisions.model import DIVISION_FIELDS
-from ..fields import LONGEST_SECONDS, REQUIRED, Check, named, text, whole
-from ..match_log.kinds import COMMON, KINDS, TALLY_FIELDS
+from ..fields import REQUIRED, Check, named, text, whole
+from ..match_log.kinds import AMOUNTS, COMMON, KINDS
+from ..match_log.loader import HEAD
 from ..match_log.observations import POSITIONS, SIDES, TALLIES, TOPLESS, TOPPED
 from ..match_log.versions import FORMAT
 from ..rulesets import Ruleset, preset_ids
@@ -51,17 +52,37 @@ def _when(name: str, values: list[str], then: Schema) -> Schema:
     return {"if": {"required": [name], "properties": {name: {"enum": values}}}, "then": then}
 
 
-_ANY_TALLY: Schema = {"anyOf": [_given(name) for name, _, default in TALLY_FIELDS if default is not REQUIRED]}
+_ANY_TALLY: Schema = {"anyOf": [_given(name) for name, _, _ in AMOUNTS]}
+_ON_TOP: list[Schema] = [
+    _when("position", list(TOPLESS), {"properties": {"top": {"type": "null"}}}),
+    _when("position", list(TOPPED), _given("top")),
+]
+_PLACED: Schema = {
+    "if": {
+        "required": ["action", "restart"],
+        "properties": {"action": {"const": "start"}, "restart": {"const": "placed"}},
+    },
+    "then": {
+        "allOf": [
+            _given("position"),
+            {"properties": {"position": {"not": {"const": "scramble"}}}},
+            _when("position", ["entangled"], _given("top")),
+            *_ON_TOP,
+        ]
+    },
+}
 _TOGETHER: dict[str, list[Schema]] = {
-    "position": [
-        _when("position", list(TOPLESS), {"properties": {"top": {"type": "null"}}}),
-        _when("position", list(TOPPED), _given("top")),
+    "position": _ON_TOP,
+    "clock": [_PLACED],
+    "foul": [
+        _when("foul", ["fleeing"], {**_given("avoiding"), "not": {"properties": {"by": {"const": "both"}}}}),
+        _when("foul", ["severe"], {"not": {"required": ["verbal"], "properties": {"verbal": {"const": True}}}}),
     ],
-    "foul": [_when("foul", ["fleeing"], _given("avoiding"))],
     "call": [_ANY_TALLY],
     "ruling": [_ANY_TALLY],
     "end": [
-        _when("how", ["submission", "withdrawal", "disqualification"], _given("by")),
+        _when("how", ["submission", "withdrawal", "stoppage", "disqualification"], _given("by")),
+        _when("how", ["submission", "withdrawal", "stoppage"], {"not": {"properties": {"by": {"const": "both"}}}}),
         _when("how", ["submission"], _given("technique")),
     ],
 }
@@ -114,7 +135,7 @@ def match_schema() -> Schema:
         "properties": {
             "format": {"const": FORMAT},
             "ruleset": {"anyOf": [{"enum": list(preset_ids())}, changes]},
-            "duration": {"type": "number", "minimum": 0.001, "maximum": LONGEST_SECONDS},
+            **{name: _or_null(check) for name, check, _ in HEAD},
             "division": {
                 "type": "object",
                 "properties": {name: dict(check.schema) for name, check, _ in DIVISION_FIELDS},

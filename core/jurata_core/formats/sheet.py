@@ -18,7 +18,8 @@ DEFERENCE = "The event's own rulebook and its referees come before this sheet."
 
 def score_sheet(log: MatchLog, verdict: Verdict) -> str:
     """Head, score, one block per exchange with what it gave and what was missed, then warnings."""
-    head = f"{log.ruleset.title} · {log.division} · {minutes(log.duration)} min"
+    length = "no set length" if log.duration is None else f"{minutes(log.duration)} min"
+    head = f"{log.ruleset.title} · {log.division} · {length}"
     lines = ["SCORE SHEET", head, ""]
     lines += [f"{'':14}{''.join(f'{tally:>12}' for tally in TALLIES)}"]
     for side in SIDES:

@@ -1,4 +1,4 @@
-"""The match log: what a scorer records, read from and written to ``jurata-match/1``."""
+"""The match log: what a scorer records, read from and written to files."""
 
 from .loader import MatchLog, read_log, write_log
 from .versions import FORMAT

@@ -2,30 +2,34 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Mapping
 from typing import Any
 
 from ..faults import Fault, quoted
 from ..fields import REQUIRED, Check, Wrong, boolean, check_parts, choice, named, read_fields, seconds, text, whole
 from . import observations as seen
-from .observations import CLAIM_KINDS, EITHER, POSITIONS, TALLIES, TOPLESS
+from .observations import AVOIDABLE, EITHER, MOVES, POSITIONS, TALLIES, TOPLESS
 
 Spec = list[tuple[str, Check, Any]]
+
+WHOLE = re.compile(r"[+-]?[0-9]+")
+"""A whole number, which as an id would be a place in the file."""
 
 side = choice("a", "b")
 signed = whole(-999, 999)
 
 
 def _reference(value: Any) -> str:
-    """An id. A whole number would be taken for the place of another observation in the file, so it becomes ``#n``."""
-    if isinstance(value, int) and not isinstance(value, bool) and abs(value) < 10**18:
-        return f"#{value}"
-    if isinstance(value, str) and value:
-        return value
-    raise Wrong("should be text or a whole number of up to 18 digits")
+    """An id. A whole number would be taken for the place of another observation in the file."""
+    if not isinstance(value, str) or not value:
+        raise Wrong("should be text")
+    if WHOLE.fullmatch(value):
+        raise Wrong("is a whole number, which is a place in the file; use another text", "out_of_range")
+    return value
 
 
-reference = Check(_reference, {"type": ["string", "integer"], "minLength": 1})
+reference = Check(_reference, {"type": "string", "minLength": 1, "not": {"pattern": f"^(?:{WHOLE.pattern})$"}})
 
 
 def _votes(value: Any) -> tuple[int, int]:
@@ -37,23 +41,72 @@ def _votes(value: Any) -> tuple[int, int]:
 
 
 _count = whole(0, 999)
+_SCORE: Spec = [("points", signed, 0), ("advantages", _count, 0), ("penalties", _count, 0)]
+
+
+def _score(value: Any) -> dict[seen.Side, dict[seen.Tally, int]]:
+    """``{"a": {"points", "advantages", "penalties"}, "b": ...}``, each part zero where it is left out."""
+    if not isinstance(value, dict) or not all(isinstance(value.get(side) or {}, dict) for side in seen.SIDES):
+        raise Wrong('should be the score of each side, as {"a": {"points": 2}, "b": {}}')
+    given = [
+        (f".{of}.{name}", check, (value.get(of) or {}).get(name)) for of in seen.SIDES for name, check, _ in _SCORE
+    ]
+    parts = iter(check_parts((at, check, 0 if one is None else one) for at, check, one in given))
+    return {of: {tally: next(parts) for tally in TALLIES} for of in seen.SIDES}
+
+
+_tallies = {"type": "object", "properties": {name: check.schema for name, check, _ in _SCORE}}
+score = Check(_score, {"type": "object", "properties": dict.fromkeys(seen.SIDES, _tallies)})
 _sides = dict.fromkeys(seen.SIDES, _count.schema)
 votes = Check(_votes, {"type": "object", "properties": _sides, "required": list(_sides)})
 
 
 COMMON: Spec = [("t", seconds, REQUIRED), ("id", reference, None), ("note", text, None), ("sure", boolean, True)]
-TALLY_FIELDS: Spec = [("to", side, REQUIRED)] + [(name, signed, 0) for name in TALLIES]
+AMOUNTS: Spec = [(name, signed, 0) for name in TALLIES]
 
 KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
+    "begin": (seen.Begin, [("clock", seconds, 0), ("score", score, _score({}))]),
     "clock": (
         seen.Clock,
-        [("action", choice("start", "stop"), REQUIRED), ("restart", choice("standing", "same"), "standing")],
+        [
+            ("action", choice("start", "stop"), REQUIRED),
+            ("restart", choice("standing", "same", "placed"), "standing"),
+            ("why", choice("edge", "medical", "attire", "talk", "other"), None),
+            ("by", side, None),
+            ("position", choice(*POSITIONS), None),
+            ("top", side, None),
+        ],
     ),
+    "period": (seen.Period, []),
     "position": (
         seen.Position,
         [("position", choice(*POSITIONS), REQUIRED), ("top", side, None), ("detail", text, None)],
     ),
-    "pull": (seen.Pull, [("by", choice("a", "b", "both"), REQUIRED), ("caught", boolean, False)]),
+    "pull": (
+        seen.Pull,
+        [("by", choice("a", "b", "both"), REQUIRED), ("caught", boolean, False), ("attack", boolean, False)],
+    ),
+    "attempt": (
+        seen.Attempt,
+        [
+            ("by", side, REQUIRED),
+            ("move", choice(*MOVES), REQUIRED),
+            ("technique", named, None),
+            ("until", seconds, None),
+            ("outcome", choice("failed", "near", "done"), "failed"),
+        ],
+    ),
+    "mark": (
+        seen.Mark,
+        [
+            ("on", side, REQUIRED),
+            ("good", boolean, False),
+            ("cause", named, None),
+            ("chance", choice(*MOVES, "submission"), None),
+            ("text", text, None),
+            ("until", seconds, None),
+        ],
+    ),
     "submission": (
         seen.Submission,
         [
@@ -64,25 +117,34 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
         ],
     ),
     "technique": (seen.Technique, [("by", side, REQUIRED), ("technique", named, REQUIRED)]),
-    "near": (seen.Near, [("by", side, REQUIRED), ("claim", choice(*CLAIM_KINDS), REQUIRED)]),
     "foul": (
         seen.Foul,
         [
-            ("by", side, REQUIRED),
+            ("by", choice("a", "b", "both"), REQUIRED),
             ("foul", choice("stalling", "fleeing", "grip", "conduct", "severe"), REQUIRED),
-            ("avoiding", choice("takedown", "sweep", "submission"), None),
+            ("avoiding", choice(*AVOIDABLE), None),
+            ("verbal", boolean, False),
         ],
     ),
-    "grip": (seen.Grip, [("by", side, REQUIRED), ("grip", named, REQUIRED), ("until", seconds, None)]),
-    "call": (seen.Call, TALLY_FIELDS),
+    "grip": (
+        seen.Grip,
+        [
+            ("by", side, REQUIRED),
+            ("grip", named, REQUIRED),
+            ("until", seconds, None),
+            ("controls", choice("head", "arm", "leg", "hips"), None),
+            ("broken", boolean, False),
+        ],
+    ),
+    "call": (seen.Call, [("to", side, None), *AMOUNTS]),
     "exchange": (seen.ExchangeStart, [("title", text, None)]),
-    "ruling": (seen.Ruling, TALLY_FIELDS),
+    "ruling": (seen.Ruling, [("to", side, REQUIRED), *AMOUNTS]),
     "decision": (seen.Decision, [("votes", votes, REQUIRED)]),
     "end": (
         seen.End,
         [
-            ("how", choice("time", "submission", "withdrawal", "disqualification"), REQUIRED),
-            ("by", side, None),
+            ("how", choice("time", "submission", "withdrawal", "stoppage", "disqualification"), REQUIRED),
+            ("by", choice("a", "b", "both"), None),
             ("technique", named, None),
         ],
     ),
@@ -90,30 +152,74 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
 
 
 def check_together(kind: str, fields: Mapping[str, Any], raw: Mapping[str, Any], path: str) -> list[Fault]:
-    """What the fields of one observation must be to each other."""
+    """What the fields of one observation must be to each other; a field that is faulty by itself is left out."""
     faults: list[Fault] = []
-    if kind == "position" and "position" in fields and "top" in fields:
-        position, top = fields["position"], fields["top"]
-        if position in TOPLESS and top is not None:
-            faults.append(Fault(f"{path}top", f"{position} has nobody on top; leave it out", "out_of_range"))
-        elif position not in TOPLESS and position not in EITHER and top is None:
-            faults.append(Fault(f"{path}top", f'is missing: {position} needs who is on top, "a" or "b"', "missing"))
-    elif kind in ("submission", "grip") and "t" in fields and fields.get("until") is not None:
-        if fields["until"] < fields["t"]:
-            faults.append(Fault(f"{path}until", "is earlier than t; a span ends after it begins", "out_of_range"))
-    elif kind == "foul" and fields.get("foul") == "fleeing" and "avoiding" in fields and fields["avoiding"] is None:
-        message = "is missing: fleeing needs what was avoided, takedown, sweep or submission"
-        faults.append(Fault(f"{path}avoiding", message, "missing"))
-    elif kind in ("call", "ruling") and all(raw.get(name) is None for name in TALLIES):
+    if kind in _TOGETHER:
+        faults += _TOGETHER[kind](fields, path)
+    if "t" in fields and fields.get("until") is not None and fields["until"] < fields["t"]:
+        faults.append(Fault(f"{path}until", "is earlier than t; a span ends after it begins", "out_of_range"))
+    if kind in ("call", "ruling") and all(raw.get(name) is None for name in TALLIES):
         faults.append(Fault(f"{path}points", "is missing: give points, advantages or penalties", "missing"))
-    elif kind == "end" and "how" in fields and fields["how"] != "time":
-        who = "winner" if fields["how"] == "submission" else "loser"
-        if "by" in fields and fields["by"] is None:
-            message = f'is missing: an end by {fields["how"]} needs the {who}, "a" or "b"'
-            faults.append(Fault(f"{path}by", message, "missing"))
-        if fields["how"] == "submission" and "technique" in fields and fields["technique"] is None:
-            faults.append(Fault(f"{path}technique", "is missing: name what finished the match", "missing"))
     return faults
+
+
+def _position(fields: Mapping[str, Any], path: str) -> list[Fault]:
+    if "position" not in fields or "top" not in fields or fields["position"] is None:
+        return []
+    position, top = fields["position"], fields["top"]
+    if position in TOPLESS and top is not None:
+        return [Fault(f"{path}top", f"{position} has nobody on top; leave it out", "out_of_range")]
+    if position not in TOPLESS and position not in EITHER and top is None:
+        return [Fault(f"{path}top", f'is missing: {position} needs who is on top, "a" or "b"', "missing")]
+    return []
+
+
+def _clock(fields: Mapping[str, Any], path: str) -> list[Fault]:
+    """A restart says where the referee placed the two, and in something that they can be placed in."""
+    if fields.get("action") != "start" or fields.get("restart") != "placed" or "position" not in fields:
+        return []
+    position = fields["position"]
+    if position is None:
+        return [Fault(f"{path}position", "is missing: a placed restart needs the position", "missing")]
+    if position == "scramble" or (position == "entangled" and fields.get("top", "") is None):
+        return [Fault(f"{path}position", "is nothing a referee can place the two in", "out_of_range")]
+    return _position(fields, path)
+
+
+def _foul(fields: Mapping[str, Any], path: str) -> list[Fault]:
+    faults: list[Fault] = []
+    if fields.get("foul") == "fleeing":
+        if "avoiding" in fields and fields["avoiding"] is None:
+            message = f"is missing: fleeing needs what was avoided, one of {', '.join(AVOIDABLE)}"
+            faults.append(Fault(f"{path}avoiding", message, "missing"))
+        if fields.get("by") == "both":
+            faults.append(Fault(f"{path}by", "both can't flee at once; log each", "out_of_range"))
+    if fields.get("foul") == "severe" and fields.get("verbal"):
+        faults.append(Fault(f"{path}verbal", "a severe foul is never only a caution", "out_of_range"))
+    return faults
+
+
+def _end(fields: Mapping[str, Any], path: str) -> list[Fault]:
+    how = fields.get("how", "time")
+    if how == "time":
+        return []
+    faults: list[Fault] = []
+    if "by" in fields and fields["by"] is None:
+        who = "winner" if how == "submission" else "loser"
+        faults.append(Fault(f"{path}by", f'is missing: an end by {how} needs the {who}, "a" or "b"', "missing"))
+    if fields.get("by") == "both" and how != "disqualification":
+        faults.append(Fault(f"{path}by", "only a disqualification can be of both", "out_of_range"))
+    if how == "submission" and "technique" in fields and fields["technique"] is None:
+        faults.append(Fault(f"{path}technique", "is missing: name what finished the match", "missing"))
+    return faults
+
+
+_TOGETHER: Mapping[str, Callable[[Mapping[str, Any], str], list[Fault]]] = {
+    "position": _position,
+    "clock": _clock,
+    "foul": _foul,
+    "end": _end,
+}
 
 
 def read_observation(raw: Any, index: int, path: str, faults: list[Fault]) -> seen.Observation | None:

@@ -1,4 +1,4 @@
-"""Reading and writing ``jurata-match/1``, with all faults of a log reported together."""
+"""Reading and writing the match log, with all faults of a log reported together."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import Any
 
 from ..divisions import Division, read_division
 from ..faults import Fault, FaultyInput, quoted
-from ..fields import LONGEST_SECONDS, REQUIRED, number, read_fields
+from ..fields import LONGEST_SECONDS, number, read_fields, text
 from ..rulesets import Ruleset, read_ruleset
 from ..times import Millis, to_millis
 from .kinds import read_observation
@@ -17,6 +17,7 @@ from .observations import Observation, Ref
 from .versions import FORMAT, upgraded
 
 MOST_OBSERVATIONS = 200_000
+HEAD = [("duration", number(0.001, LONGEST_SECONDS), None), ("plan", text, None)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +29,8 @@ class MatchLog:
     """
 
     ruleset: Ruleset
-    duration: Millis
+    duration: Millis | None
+    """The length of regular time; None: no length, as in a training roll."""
     division: Division
     observations: tuple[Observation, ...]
     raw: Mapping[str, Any]
@@ -47,12 +49,15 @@ def read_log(raw: Any) -> MatchLog:
     faults: list[Fault] = []
     _check_format(raw.get("format"), faults)
     ruleset = read_ruleset(raw.get("ruleset"), "ruleset", faults)
-    head = read_fields(raw, [("duration", number(0.001, LONGEST_SECONDS), REQUIRED)], "", faults)
+    head = read_fields(raw, HEAD, "", faults)
+    if "duration" not in raw:
+        faults.append(Fault("duration", "is missing; null where the match has no length", "missing"))
     division = read_division(raw.get("division"), "division", faults)
     observations = _read_observations(raw.get("observations"), faults)
     if faults or ruleset is None or division is None:
         raise FaultyInput(faults)
-    return MatchLog(ruleset, to_millis(head["duration"]), division, observations, raw)
+    duration = None if head["duration"] is None else to_millis(head["duration"])
+    return MatchLog(ruleset, duration, division, observations, raw)
 
 
 def _check_format(value: Any, faults: list[Fault]) -> None:

@@ -6,6 +6,7 @@ an observation without an ``id`` is cited.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -25,7 +26,13 @@ TOPPED = ("guard", "turtle", "side", "knee_on_belly", "mount", "back", "back_one
 EITHER = ("entangled",)
 POSITIONS = TOPLESS + TOPPED + EITHER
 
-CLAIM_KINDS = ("takedown", "double_pull_top", "sweep", "guard_pass", "knee_on_belly", "mount", "back")
+CLAIM_KINDS = ("takedown", "double_pull_top", "sweep", "reversal", "guard_pass", "knee_on_belly", "mount", "back")
+"""What coming to a position can claim."""
+CLAIMED_MOVES = ("takedown", "sweep", "guard_pass", "knee_on_belly", "mount", "back")
+"""Moves whose coming off a position shows, so that nearly coming off is worth something."""
+MOVES = (*CLAIMED_MOVES, "escape", "stand_up")
+AVOIDABLE = ("takedown", "sweep", "guard_pass", "mount", "back", "submission")
+"""What a side can flee from."""
 Tally = Literal["points", "advantages", "penalties"]
 TALLIES: tuple[Tally, ...] = ("points", "advantages", "penalties")
 
@@ -46,9 +53,29 @@ class Observation:
 
 
 @dataclass(frozen=True, slots=True)
+class Begin(Observation):
+    """The footage starts inside the match: ``clock`` has run already, and ``score`` was on the board."""
+
+    clock: Millis
+    score: Mapping[Side, Mapping[Tally, int]]
+
+
+@dataclass(frozen=True, slots=True)
 class Clock(Observation):
+    """A start or a stop. ``why`` and ``by`` say of a stop what it was for; ``position`` and ``top`` of a start
+    with the restart ``placed`` where the referee put the two."""
+
     action: Literal["start", "stop"]
-    restart: Literal["standing", "same"]
+    restart: Literal["standing", "same", "placed"]
+    why: str | None
+    by: Side | None
+    position: str | None
+    top: Side | None
+
+
+@dataclass(frozen=True, slots=True)
+class Period(Observation):
+    """Overtime begins."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +89,34 @@ class Position(Observation):
 class Pull(Observation):
     by: Literal["a", "b", "both"]
     caught: bool
+    """The other already had the foot, the leg or a grip for a takedown."""
+    attack: bool
+    """A pull or jump straight into a submission."""
+
+
+@dataclass(frozen=True, slots=True)
+class Attempt(Observation):
+    """A move that was tried. ``near``: the scorer judges that it very nearly came off; ``done``: it came off, and
+    the position that shows it is logged as well."""
+
+    by: Side
+    move: str
+    technique: str | None
+    until: Millis
+    outcome: Literal["failed", "near", "done"]
+
+
+@dataclass(frozen=True, slots=True)
+class Mark(Observation):
+    """The coach's eye: something that ``on`` did wrong, or well."""
+
+    on: Side
+    good: bool
+    cause: str | None
+    chance: str | None
+    """What was there to be taken and was not: a move, or ``submission``."""
+    text: str | None
+    until: Millis
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,16 +134,13 @@ class Technique(Observation):
 
 
 @dataclass(frozen=True, slots=True)
-class Near(Observation):
-    by: Side
-    claim: str
-
-
-@dataclass(frozen=True, slots=True)
 class Foul(Observation):
-    by: Side
+    by: Literal["a", "b", "both"]
     foul: Literal["stalling", "fleeing", "grip", "conduct", "severe"]
-    avoiding: Literal["takedown", "sweep", "submission"] | None
+    avoiding: str | None
+    """What was fled from, one of ``AVOIDABLE``."""
+    verbal: bool
+    """A caution without a penalty."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,11 +148,16 @@ class Grip(Observation):
     by: Side
     grip: str
     until: Millis
+    controls: Literal["head", "arm", "leg", "hips"] | None
+    broken: bool
+    """Whether the other broke it; false where it was let go or kept."""
 
 
 @dataclass(frozen=True, slots=True)
 class Call(Observation):
-    to: Side
+    """What the officials showed. ``to`` is None where it was not seen whose it was."""
+
+    to: Side | None
     points: int
     advantages: int
     penalties: int
@@ -128,6 +185,7 @@ class Decision(Observation):
 
 @dataclass(frozen=True, slots=True)
 class End(Observation):
-    how: Literal["time", "submission", "withdrawal", "disqualification"]
-    by: Side | None
+    how: Literal["time", "submission", "withdrawal", "stoppage", "disqualification"]
+    by: Literal["a", "b", "both"] | None
+    """The winner of a submission, the loser of anything else; ``both`` only where both are disqualified."""
     technique: str | None

@@ -12,8 +12,10 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from ..faults import Fault, FaultyInput, quoted
+from .kinds import WHOLE
 
-FORMAT = "jurata-match/1"
+FORMAT = "jurata-match/2"
+_FIRST = "jurata-match/1"
 _DRAFT = "jurata-match/0"
 
 
@@ -28,10 +30,32 @@ def _from_draft(raw: Mapping[str, Any]) -> dict[str, Any]:
     if isinstance(division, dict) and "gi" in division:
         kept = {name: value for name, value in division.items() if name != "gi"}
         later["division"] = {**kept, "attire": "gi" if division["gi"] else "nogi"}
-    return {**later, "format": FORMAT}
+    return {**later, "format": _FIRST}
 
 
-_STEPS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {_DRAFT: _from_draft}
+def _from_first(raw: Mapping[str, Any]) -> dict[str, Any]:
+    """Version 1 said ``near`` with its ``claim``, and took whole numbers as ids."""
+    seen = raw.get("observations")
+    later = [_seen_in_first(one) for one in seen] if isinstance(seen, list) else seen
+    return {**raw, "format": FORMAT, **({} if later is None else {"observations": later})}
+
+
+def _seen_in_first(seen: Any) -> Any:
+    """One observation of version 1 in the words of version 2. A takedown is what coming up from a double pull is
+    called as a move."""
+    if not isinstance(seen, dict):
+        return seen
+    later = dict(seen)
+    ref = seen.get("id")
+    if (isinstance(ref, int) and not isinstance(ref, bool)) or (isinstance(ref, str) and WHOLE.fullmatch(ref)):
+        later["id"] = f"#{ref}"
+    if seen.get("kind") == "near":
+        move = later.pop("claim", None)
+        later |= {"kind": "attempt", "move": "takedown" if move == "double_pull_top" else move, "outcome": "near"}
+    return later
+
+
+_STEPS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {_DRAFT: _from_draft, _FIRST: _from_first}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:

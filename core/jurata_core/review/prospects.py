@@ -127,8 +127,8 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
         moment, until = seen.moment(t), seen.clock(end)
         if until <= moment.clock:
             continue
-        point = standpoint(moment, seen.side, seen.log.duration)
-        reached = tuple(ways(point, seen.log.ruleset, seen.log.duration, paces, MOST_WAYS))
+        point = standpoint(moment, seen.side, seen.length)
+        reached = tuple(ways(point, seen.log.ruleset, seen.length, paces, MOST_WAYS))
         ahead, by = seen.lead_in(t)
         stands = ("level", f"ahead {by}", f"behind {by}")[ahead]
         if moment.clock < (opening := seen.log.ruleset.opening(seen.log.duration)):
@@ -159,7 +159,7 @@ def _turns(seen: Seen, moment: Moment, paces: Paces) -> str | None:
     if moment.place.position not in GUARDS or moment.place.top is None or left > LAST_MINUTES:
         return None
     below: Side = "b" if moment.place.top == "a" else "a"
-    each = paces.moves["guard bottom"]["guard top"] + seen.log.ruleset.hold
+    each = paces.moves["guard bottom"]["guard top"] + seen.log.ruleset.holds["sweep"]
     turns, last = last_turn(left, each, below)
     if last is None:
         return f"With {span(left)} left a sweep is too late to be paid; it needs {span(each)}."

@@ -14,7 +14,7 @@ from ..adjudication.places import RANK, Place
 from ..adjudication.reasons import CloseSubmission, Held, HeldAdvantage, Lost, NearScore, claims_of
 from ..adjudication.rows import Award, Count, UnpaidClaim
 from ..adjudication.sentences import amount
-from ..adjudication.tiebreak import settled
+from ..adjudication.tiebreak import Lead, settled
 from ..adjudication.verdict import Verdict
 from ..chance.moments import Moment, Moments, lead_of
 from ..match_log import MatchLog
@@ -141,7 +141,12 @@ class Seen:
 
     def left(self, t: Millis) -> Millis:
         """How much of the match is left at ``t``."""
-        return max(0, self.log.duration - self.clock(t))
+        return max(0, self.length - self.clock(t))
+
+    @cached_property
+    def length(self) -> Millis:
+        """The length of the match; of one without, as long as it went."""
+        return max(1, self.clock(self.over)) if self.log.duration is None else self.log.duration
 
     def after_clock(self, t: Millis, by: Millis) -> Millis:
         """The footage time ``by`` of running clock after ``t``."""
@@ -151,7 +156,7 @@ class Seen:
     def full_time(self) -> bool:
         """Whether the match went to the end of its time."""
         return self.verdict.result.t is not None and self.verdict.result.method not in (
-            "submission", "withdrawal", "disqualification", "unfinished",
+            "submission", "withdrawal", "stoppage", "disqualification", "mercy", "golden_score", "unfinished",
         )  # fmt: skip
 
     def of(self, kind: type[Kind], by: Side | None = None) -> Iterator[Kind]:
@@ -222,7 +227,8 @@ class Seen:
 
     def lead_in(self, t: Millis) -> tuple[int, str]:
         """Ahead, behind or level, and by what, in words."""
-        lead, by = settled(self.log.ruleset.tiebreak, self.lead(t))
+        leads: dict[Lead, int] = dict(self.lead(t).items())
+        lead, by = settled(self.log.ruleset.tiebreak, leads)
         if lead and by in TALLIES:
             return (1 if lead > 0 else -1), f"by {amount(abs(lead), by)}"
         return 0, "on nothing"
@@ -241,7 +247,9 @@ class Seen:
         return found
 
     def began(self, row: Award | UnpaidClaim) -> Millis:
-        """When what a row is about began: where its claim was reached, or the row itself."""
+        """When what a row is about began: where its claim was reached or its hold was on, or the row itself."""
+        if isinstance(row.reason, CloseSubmission):
+            return self.observation(row.observations[0]).t
         count = self.count_of(row)
         return row.t if count is None else count.since
 

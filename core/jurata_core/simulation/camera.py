@@ -112,7 +112,8 @@ class Camera:
         left, top = 34 + sway[0], 22 + sway[1]
         draw.rectangle((left, top, left + 214, top + 84), fill=(14, 16, 18))
         gone = self.timeline.ran(0, t)
-        draw.text((left + 58, top + 4), minutes(max(0, self.log.duration - gone) + 999), size=30, fill=(236, 228, 200))
+        left_over = gone if self.log.duration is None else max(0, self.log.duration - gone) + 999
+        draw.text((left + 58, top + 4), minutes(left_over), size=30, fill=(236, 228, 200))
         for row, side in enumerate(SIDES):
             shown = {"points": 0, "advantages": 0, "penalties": 0}
             for call in self.calls:

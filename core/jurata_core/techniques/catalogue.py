@@ -109,6 +109,18 @@ def suggestions(name: str, most: int = 3) -> tuple[str, ...]:
     return tuple(dict.fromkeys(names[key] for key in close))[:most]
 
 
+CLOSE = 0.8
+"""From so alike on, an unknown name is taken for a misspelling of the other."""
+
+
+@lru_cache(maxsize=1024)
+def misspelt(name: str) -> tuple[str, ...]:
+    """The ids of the techniques that a name is a close misspelling of."""
+    key, names = spelling(name), _by_spelling()
+    alike = difflib.get_close_matches(key, names, n=3, cutoff=CLOSE)
+    return tuple(dict.fromkeys(names[one] for one in alike))
+
+
 def _nearest(key: str, keys: tuple[str, ...], most: int) -> list[str]:
     """The spellings most alike, by RapidFuzz; scoring also runs on a bare Python, then by difflib."""
     try:

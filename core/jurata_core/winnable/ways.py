@@ -17,11 +17,11 @@ from itertools import count
 from typing import Any, Literal, NamedTuple
 
 from ..adjudication.at_once import Gain, rule_of
-from ..adjudication.control import Control, control_at
-from ..adjudication.places import CONTROL, OWN_POSITION, Place
+from ..adjudication.control import Control, Spell, control_at
+from ..adjudication.places import OWN_POSITION, Place
 from ..adjudication.sentences import CLAIMS, PLACES, amount
-from ..adjudication.tiebreak import settled
-from ..adjudication.transition import Pulled, consoled, pull, transition
+from ..adjudication.tiebreak import Lead, settled
+from ..adjudication.transition import FRESH, Pulled, consoled, pull, spell_goes_on, transition
 from ..chance.moments import Moment, lead_of
 from ..match_log.observations import Side, Tally
 from ..rulesets import Ruleset
@@ -55,6 +55,7 @@ class Claim(NamedTuple):
     tally: Tally
     n: int
     left: Millis
+    by_hook: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,7 +170,7 @@ class _Search:
     def outcome(self, points: int, advantages: int) -> Aim | None:
         """How the match stands for the side with so much more than now."""
         gained: dict[Tally, int] = {"points": points, "advantages": advantages, "penalties": 0}
-        leads = {tally: lead + gained[tally] for tally, lead in self.start.leads.items()}
+        leads: dict[Lead, int] = {tally: lead + gained[tally] for tally, lead in self.start.leads.items()}
         lead, _ = settled(self.ruleset.tiebreak, leads)
         return "wins" if lead > 0 else "levels" if lead == 0 else None
 
@@ -196,7 +197,7 @@ class _Search:
                     heappush(waiting, (takes + more, next(number), after))
 
     def _next(self, state: _State, takes: Millis) -> Iterator[tuple[Millis, _State]]:
-        if consoled(self.ruleset, state.holding):
+        if consoled(self.ruleset, state.control, state.holding):
             console: tuple[str, Tally, int] = ("time runs out on it", "advantages", 1)
             unheld = self._paid(state, [console])
             steps = (*state.steps, "not held as time runs out")
@@ -220,8 +221,10 @@ class _Search:
         """After staying in the place: what was held long enough is paid."""
         paid = [claim for claim in state.holding if claim.left <= wait]
         holding = tuple(claim._replace(left=claim.left - wait) for claim in state.holding if claim.left > wait)
-        control = state.control
-        control = replace(control, paid=control.paid | {claim.kind for claim in paid if claim.kind in OWN_POSITION})
+        control, side = state.control, self.start.side
+        if (spell := control.spell(side)) is not None:
+            own = spell.paid.union(claim.kind for claim in paid if claim.kind in OWN_POSITION)
+            control = control.with_spell(side, Spell(own, spell.consoled))
         scores = [(CLAIMS[claim.kind], claim.tally, claim.n) for claim in paid]
         return self._paid(state._replace(holding=holding, control=control), scores)
 
@@ -244,13 +247,13 @@ class _Search:
                 gains += pulled.at_once
         change = transition(self.ruleset, control, state.holding, place, points_open)
         gains += change.at_once
-        let_go = consoled(self.ruleset, change.lost).values()
+        let_go = consoled(self.ruleset, control, change.lost).values()
         scores: list[tuple[str, Tally, int]] = [
             *((f"letting go of the {CLAIMS[lost[0].kind]}", "advantages", 1) for lost in let_go),
             *(_gained(gain, side) for gain in gains),
         ]
         opened = [
-            Claim(kind, side, tally, n, self.ruleset.hold)
+            Claim(kind, side, tally, n, self.ruleset.holds[kind])
             for kind, tally, n in (change.opened if points_open and place.top == side else ())
             if n
         ]
@@ -262,8 +265,7 @@ class _Search:
     def _begin(self) -> Control:
         """Where the side begins; what was paid in the spell of control before is not known."""
         place = self.start.place
-        spell = place.top if place.position in CONTROL else None
-        return replace(control_at(place), spell=spell)
+        return control_at(place, FRESH if spell_goes_on(self.ruleset, place) else None)
 
 
 def _gained(gain: Gain, side: Side) -> tuple[str, Tally, int]:

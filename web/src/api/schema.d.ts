@@ -1581,10 +1581,12 @@ export interface components {
             date?: string | null;
             ruleset: unknown;
             readonly ruleset_title: string;
-            duration_ms: number;
+            duration_ms: number | null;
             age: number;
             belt: components["schemas"]["BeltEnum"];
             attire: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["Reading"][];
@@ -1608,10 +1610,12 @@ export interface components {
             date?: string | null;
             ruleset: unknown;
             readonly ruleset_title: string;
-            duration_ms: number;
+            duration_ms: number | null;
             age: number;
             belt: components["schemas"]["BeltEnum"];
             attire: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["Reading"][];
@@ -1661,10 +1665,12 @@ export interface components {
             /** Format: date */
             date?: string | null;
             ruleset?: unknown;
-            duration_ms?: number;
+            duration_ms?: number | null;
             age?: number;
             belt?: components["schemas"]["BeltEnum"];
             attire?: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
@@ -1774,10 +1780,12 @@ export interface components {
             /** Format: date */
             date?: string | null;
             ruleset?: unknown;
-            duration_ms?: number;
+            duration_ms?: number | null;
             age?: number;
             belt?: components["schemas"]["BeltEnum"];
             attire?: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
@@ -2358,6 +2366,30 @@ export interface components {
                 add: components["schemas"]["Warning"][];
             };
         };
+        BeginObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "begin";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            clock?: number;
+            score?: {
+                a?: {
+                    points?: number;
+                    advantages?: number;
+                    penalties?: number;
+                };
+                b?: {
+                    points?: number;
+                    advantages?: number;
+                    penalties?: number;
+                };
+            };
+        };
         ClockObservation: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2365,13 +2397,32 @@ export interface components {
              */
             kind: "clock";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
             action: "start" | "stop";
             /** @enum {string} */
-            restart?: "standing" | "same";
+            restart?: "standing" | "same" | "placed";
+            /** @enum {string} */
+            why?: "edge" | "medical" | "attire" | "talk" | "other";
+            /** @enum {string} */
+            by?: "a" | "b";
+            /** @enum {string} */
+            position?: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string} */
+            top?: "a" | "b";
+        };
+        PeriodObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "period";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
         };
         PositionObservation: {
             /**
@@ -2380,7 +2431,7 @@ export interface components {
              */
             kind: "position";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
@@ -2396,12 +2447,51 @@ export interface components {
              */
             kind: "pull";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
             by: "a" | "b" | "both";
             caught?: boolean;
+            attack?: boolean;
+        };
+        AttemptObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "attempt";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b";
+            /** @enum {string} */
+            move: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up";
+            technique?: string;
+            until?: number;
+            /** @enum {string} */
+            outcome?: "failed" | "near" | "done";
+        };
+        MarkObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mark";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            on: "a" | "b";
+            good?: boolean;
+            cause?: string;
+            /** @enum {string} */
+            chance?: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up" | "submission";
+            text?: string;
+            until?: number;
         };
         SubmissionObservation: {
             /**
@@ -2410,7 +2500,7 @@ export interface components {
              */
             kind: "submission";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
@@ -2427,27 +2517,12 @@ export interface components {
              */
             kind: "technique";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
             by: "a" | "b";
             technique: string;
-        };
-        NearObservation: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "near";
-            t: number;
-            id?: string | number;
-            note?: string;
-            sure?: boolean;
-            /** @enum {string} */
-            by: "a" | "b";
-            /** @enum {string} */
-            claim: "takedown" | "double_pull_top" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back";
         };
         FoulObservation: {
             /**
@@ -2456,15 +2531,16 @@ export interface components {
              */
             kind: "foul";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
-            by: "a" | "b";
+            by: "a" | "b" | "both";
             /** @enum {string} */
             foul: "stalling" | "fleeing" | "grip" | "conduct" | "severe";
             /** @enum {string} */
-            avoiding?: "takedown" | "sweep" | "submission";
+            avoiding?: "takedown" | "sweep" | "guard_pass" | "mount" | "back" | "submission";
+            verbal?: boolean;
         };
         GripObservation: {
             /**
@@ -2473,13 +2549,16 @@ export interface components {
              */
             kind: "grip";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
             by: "a" | "b";
             grip: string;
             until?: number;
+            /** @enum {string} */
+            controls?: "head" | "arm" | "leg" | "hips";
+            broken?: boolean;
         };
         CallObservation: {
             /**
@@ -2488,11 +2567,11 @@ export interface components {
              */
             kind: "call";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
-            to: "a" | "b";
+            to?: "a" | "b";
             points?: number;
             advantages?: number;
             penalties?: number;
@@ -2504,7 +2583,7 @@ export interface components {
              */
             kind: "exchange";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             title?: string;
@@ -2516,7 +2595,7 @@ export interface components {
              */
             kind: "ruling";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
@@ -2532,7 +2611,7 @@ export interface components {
              */
             kind: "decision";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             votes: {
@@ -2547,16 +2626,16 @@ export interface components {
              */
             kind: "end";
             t: number;
-            id?: string | number;
+            id?: string;
             note?: string;
             sure?: boolean;
             /** @enum {string} */
-            how: "time" | "submission" | "withdrawal" | "disqualification";
+            how: "time" | "submission" | "withdrawal" | "stoppage" | "disqualification";
             /** @enum {string} */
-            by?: "a" | "b";
+            by?: "a" | "b" | "both";
             technique?: string;
         };
-        Observation: components["schemas"]["ClockObservation"] | components["schemas"]["PositionObservation"] | components["schemas"]["PullObservation"] | components["schemas"]["SubmissionObservation"] | components["schemas"]["TechniqueObservation"] | components["schemas"]["NearObservation"] | components["schemas"]["FoulObservation"] | components["schemas"]["GripObservation"] | components["schemas"]["CallObservation"] | components["schemas"]["ExchangeObservation"] | components["schemas"]["RulingObservation"] | components["schemas"]["DecisionObservation"] | components["schemas"]["EndObservation"];
+        Observation: components["schemas"]["BeginObservation"] | components["schemas"]["ClockObservation"] | components["schemas"]["PeriodObservation"] | components["schemas"]["PositionObservation"] | components["schemas"]["PullObservation"] | components["schemas"]["AttemptObservation"] | components["schemas"]["MarkObservation"] | components["schemas"]["SubmissionObservation"] | components["schemas"]["TechniqueObservation"] | components["schemas"]["FoulObservation"] | components["schemas"]["GripObservation"] | components["schemas"]["CallObservation"] | components["schemas"]["ExchangeObservation"] | components["schemas"]["RulingObservation"] | components["schemas"]["DecisionObservation"] | components["schemas"]["EndObservation"];
     };
     responses: never;
     parameters: never;

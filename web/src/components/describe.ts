@@ -1,5 +1,5 @@
 import type { Observation, Side } from "../api/client";
-import { claimWords, DOUBT_WORDS, FOUL_WORDS, POSITION_WORDS } from "./words";
+import { clock, DOUBT_WORDS, FOUL_WORDS, MOVE_LABELS, POSITION_WORDS, STOP_WORDS } from "./words";
 
 function counted(one: { points?: number; advantages?: number; penalties?: number }): string {
   const parts: string[] = [];
@@ -12,31 +12,33 @@ function counted(one: { points?: number; advantages?: number; penalties?: number
 /** What was seen, in a coach's words, and whose it is. */
 export function describe(seen: Observation): { text: string; side: Side | null } {
   switch (seen.kind) {
+    case "begin":
+      return { text: `Footage starts at ${clock(seen.clock ?? 0)} of the match`, side: null };
     case "clock":
-      if (seen.action === "stop") return { text: "Clock stopped", side: null };
-      return { text: seen.restart === "same" ? "Clock started, same position" : "Clock started", side: null };
+      return { text: clockWords(seen), side: null };
+    case "period":
+      return { text: "Overtime", side: null };
     case "position": {
       const detail = seen.detail ? ` (${seen.detail})` : "";
       return { text: `${POSITION_WORDS[seen.position]}${detail}`, side: seen.top ?? null };
     }
     case "pull":
       if (seen.by === "both") return { text: "Both pulled guard", side: null };
-      return { text: seen.caught ? "Pulled guard, leg already caught" : "Pulled guard", side: seen.by };
+      return { text: `Pulled guard${seen.attack ? " into a submission" : ""}${seen.caught ? ", leg already caught" : ""}`, side: seen.by };
+    case "attempt":
+      return { text: attemptWords(seen), side: seen.by };
+    case "mark":
+      return { text: markWords(seen), side: seen.on };
     case "submission":
       return { text: `${named(seen.technique)}${seen.threat === "close" ? ", close" : ""}`, side: seen.by };
     case "technique":
       return { text: named(seen.technique), side: seen.by };
-    case "near":
-      return { text: `Nearly: ${claimWords(seen.claim).toLowerCase()}`, side: seen.by };
     case "foul":
-      return {
-        text: FOUL_WORDS[seen.foul] + (seen.foul === "fleeing" ? ` from a ${seen.avoiding ?? ""}` : ""),
-        side: seen.by,
-      };
+      return { text: foulWords(seen), side: sideOf(seen.by) };
     case "grip":
-      return { text: `Grip: ${seen.grip}`, side: seen.by };
+      return { text: `Grip: ${seen.grip}${seen.broken ? ", broken" : ""}`, side: seen.by };
     case "call":
-      return { text: `Officials: ${counted(seen)}`, side: seen.to };
+      return { text: `Officials: ${counted(seen)}${seen.to ? "" : ", side not seen"}`, side: seen.to ?? null };
     case "exchange":
       return { text: seen.title ? `Exchange: ${seen.title}` : "New exchange", side: null };
     case "ruling":
@@ -44,16 +46,50 @@ export function describe(seen: Observation): { text: string; side: Side | null }
     case "decision":
       return { text: `Decision: ${seen.votes.a} to ${seen.votes.b}`, side: null };
     case "end":
-      switch (seen.how) {
-        case "time":
-          return { text: "Time", side: null };
-        case "submission":
-          return { text: `Finish: ${named(seen.technique ?? "")}`, side: seen.by ?? null };
-        case "withdrawal":
-          return { text: "Withdrew", side: seen.by ?? null };
-        case "disqualification":
-          return { text: "Disqualified", side: seen.by ?? null };
-      }
+      return { text: endWords(seen), side: sideOf(seen.by) };
+  }
+}
+
+type Of<Kind extends Observation["kind"]> = Extract<Observation, { kind: Kind }>;
+
+function sideOf(by: Side | "both" | null | undefined): Side | null {
+  return by === "a" || by === "b" ? by : null;
+}
+
+function clockWords(seen: Of<"clock">): string {
+  if (seen.action === "stop") return seen.why ? `Clock stopped: ${STOP_WORDS[seen.why]}` : "Clock stopped";
+  if (seen.restart === "placed" && seen.position) return `Clock started from ${POSITION_WORDS[seen.position].toLowerCase()}`;
+  return seen.restart === "same" ? "Clock started, same position" : "Clock started";
+}
+
+function attemptWords(seen: Of<"attempt">): string {
+  const move = MOVE_LABELS[seen.move].toLowerCase();
+  const said = { near: `Nearly: ${move}`, done: `${MOVE_LABELS[seen.move]} came off`, failed: `Tried: ${move}` }[seen.outcome ?? "failed"];
+  return seen.technique ? `${said} (${named(seen.technique).toLowerCase()})` : said;
+}
+
+function markWords(seen: Of<"mark">): string {
+  const about = [seen.cause, seen.chance && `chance: ${seen.chance.replaceAll("_", " ")}`, seen.text].filter(Boolean).join(", ");
+  return `${seen.good ? "Well done" : "Wrong"}${about ? `: ${about}` : ""}`;
+}
+
+function foulWords(seen: Of<"foul">): string {
+  const from = seen.foul === "fleeing" ? ` from a ${(seen.avoiding ?? "").replaceAll("_", " ")}` : "";
+  return `${FOUL_WORDS[seen.foul]}${from}${seen.by === "both" ? ", both" : ""}${seen.verbal ? ", a caution only" : ""}`;
+}
+
+function endWords(seen: Of<"end">): string {
+  switch (seen.how) {
+    case "time":
+      return "Time";
+    case "submission":
+      return `Finish: ${named(seen.technique ?? "")}`;
+    case "withdrawal":
+      return "Withdrew";
+    case "stoppage":
+      return "Stopped by the referee or medical staff";
+    case "disqualification":
+      return seen.by === "both" ? "Both disqualified" : "Disqualified";
   }
 }
 
@@ -64,7 +100,7 @@ function named(technique: string): string {
 
 /** Until when a span lasts, where it lasts at all. */
 export function until(seen: Observation): number | null {
-  return (seen.kind === "submission" || seen.kind === "grip") && seen.until != null && seen.until > seen.t ? seen.until : null;
+  return "until" in seen && seen.until != null && seen.until > seen.t ? seen.until : null;
 }
 
 /** Why it is unsure, as the end of a phrase. */

@@ -45,6 +45,8 @@ export function grouped(verdict: Verdict, observations: Keyed[]): { before: Entr
   return { before, rows };
 }
 
+const ATTACKS = ["submission", "technique", "attempt"];
+
 /** What of an exchange a filter leaves. */
 export function filtered(entries: Entry[], filter: Filter, audit: AuditLine[]): Entry[] {
   switch (filter) {
@@ -53,9 +55,7 @@ export function filtered(entries: Entry[], filter: Filter, audit: AuditLine[]): 
     case "gains":
       return entries.filter((one) => one.rank === 1 || one.rank === 2);
     case "attacks":
-      return entries.filter(
-        (one) => one.rank === 0 && (one.seen.kind === "submission" || one.seen.kind === "technique" || one.seen.kind === "near"),
-      );
+      return entries.filter((one) => one.rank === 0 && ATTACKS.includes(one.seen.kind));
     case "officials":
       return entries.filter(
         (one) => (one.rank === 0 && one.seen.kind === "call") || (one.rank === 1 && lineOf(audit, one.award)?.standing === "not_called"),

@@ -23,7 +23,9 @@ const labels = <Code extends string>(of: Record<Code, { label: string }>) =>
 
 export const POSITION_WORDS: Record<PositionName, string> = labels(words.positions);
 export const CLAIM_LABELS: Record<string, string> = labels(words.claims);
+export const MOVE_LABELS = labels(words.moves);
 export const FOUL_WORDS = labels(words.fouls);
+export const STOP_WORDS: Record<string, string> = words.stops;
 
 export function claimWords(claim: string): string {
   return CLAIM_LABELS[claim] ?? claim;

@@ -5,12 +5,13 @@ import { exchangeAt } from "../components/timeline";
 import { ScoreHead } from "../components/ScoreHead";
 import { Spine } from "../components/Spine";
 import { FILTERS, type Filter } from "../components/spineEntries";
-import { DOUBT_WORDS, named } from "../components/words";
+import { named } from "../components/words";
 import { rulebookOf } from "../components/asked";
 import type { Draft } from "./Composer";
+import { BeginForm } from "./BeginForm";
 import { Far } from "./Far";
-import { startOf, valuesOf } from "./forms";
-import { type Command, DOUBT_KEYS, keyOf, type OwnKeys } from "./keys";
+import { answersOf, startOf, valuesOf } from "./forms";
+import { type Command, keyOf, type OwnKeys } from "./keys";
 import { LookAgain } from "./LookAgain";
 import { type Playhead, usePlayhead } from "./playhead";
 import { Range } from "./Range";
@@ -69,6 +70,7 @@ export const Aside = memo(function Aside({
       <Far log={log} playhead={playhead} />
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine" data-revision={desk.revision}>
         {observations.length === 0 && <Nothing own={own} />}
+        {observations.length === 0 && <BeginForm match={match} log={log} playhead={playhead} />}
         {observations.length > 0 && (
           <Spine
             verdict={verdict}
@@ -152,9 +154,11 @@ function Nothing({ own }: { own: OwnKeys }) {
 function OnSeen({ seen, edit, run }: { seen: Keyed; edit: () => void; run: (command: Command) => void }) {
   return (
     <>
-      <button type="button" className="quiet text-[15px]" onClick={() => edit()}>
-        Change
-      </button>
+      {seen.kind !== "begin" && seen.kind !== "period" && (
+        <button type="button" className="quiet text-[15px]" onClick={() => edit()}>
+          Change
+        </button>
+      )}
       <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "unsure" })}>
         {seen.sure === false ? "Sure" : "Unsure"}
       </button>
@@ -167,7 +171,7 @@ function OnSeen({ seen, edit, run }: { seen: Keyed; edit: () => void; run: (comm
       <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
         Delete
       </button>
-      {seen.sure === false && <Why run={run} />}
+      <Digits answers={answersOf(seen)} run={run} />
     </>
   );
 }
@@ -181,13 +185,13 @@ function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?:
   );
 }
 
-/** Why it is unsure: one press, or 1 to 4. */
-function Why({ run }: { run: (command: Command) => void }) {
+/** What an observation asks, answered by one press or one digit. */
+function Digits({ answers, run }: { answers: string[]; run: (command: Command) => void }) {
   return (
     <span className="flex w-full flex-wrap gap-x-3">
-      {DOUBT_KEYS.map((why, index) => (
-        <button key={why} type="button" className="quiet text-[15px]" onClick={() => run({ do: "doubt", why })}>
-          {index + 1} {DOUBT_WORDS[why]}
+      {answers.map((answer, index) => (
+        <button key={answer} type="button" className="quiet text-[15px]" onClick={() => run({ do: "digit", number: index + 1 })}>
+          {index + 1} {answer}
         </button>
       ))}
     </span>

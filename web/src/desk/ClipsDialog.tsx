@@ -1,12 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
-import { api, type Clip, type Match, ok, type Part, type PositionName } from "../api/client";
+import { api, type Clip, type Match, ok, type Part } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock, lengthOf, POSITION_WORDS } from "../components/words";
+import { clock, lengthOf } from "../components/words";
 import { ClipPicker } from "../components/ClipPicker";
-import { TOPLESS, TOPPED } from "./keys";
 import { Sheet } from "./Sheet";
-import type { Log } from "./useLog";
 
 const TIME = "\\d{1,3}:[0-5]\\d";
 
@@ -16,17 +13,15 @@ function secondsOf(text: string): number {
   return Number(minutes) * 60 + Number(seconds);
 }
 
-/** The clips of a match in their places, and the state of a match whose footage begins in the middle. */
+/** The clips of a match in their places. */
 export function ClipsDialog({
   match,
   parts,
-  log,
   open,
   setOpen,
 }: {
   match: Match;
   parts: Part[];
-  log: Log;
   open: boolean;
   setOpen: (open: boolean) => void;
 }) {
@@ -62,7 +57,6 @@ export function ClipsDialog({
       </p>
       <ClipPicker clip={null} choose={add} />
       <Problem error={lay.error} />
-      <Middle log={log} parts={parts} lay={(next) => lay.mutate(next)} done={() => setOpen(false)} />
     </Sheet>
   );
 }
@@ -99,91 +93,5 @@ function PartRow({ part, move, takeOut }: { part: Part; move: (start: number) =>
         </button>
       </form>
     </li>
-  );
-}
-
-const TALLIES = ["points", "advantages", "penalties"] as const;
-
-/**
- * A clip that begins in the middle of a match: what ran before it becomes a gap, with the
- * clock started at its beginning and the state logged where the clip begins.
- */
-function Middle({ log, parts, lay, done }: { log: Log; parts: Part[]; lay: (next: Part[]) => void; done: () => void }) {
-  const [place, setPlace] = useState("standing a");
-  if (parts.length !== 1 || log.observations.length > 0) return null;
-  const submit = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const form = new FormData(event.currentTarget);
-    const run = secondsOf(String(form.get("run")));
-    log.add({ t: 0, kind: "clock", action: "start" });
-    const [position = "standing", top] = place.split(" ") as [PositionName, "a" | "b"];
-    log.add({ t: run, kind: "position", position, ...(TOPLESS.includes(position) ? {} : { top }) });
-    for (const to of ["a", "b"] as const) {
-      const given = Object.fromEntries(
-        TALLIES.flatMap((tally) => {
-          const n = Number(form.get(`${tally}_${to}`));
-          return n ? [[tally, n]] : [];
-        }),
-      );
-      if (Object.keys(given).length) log.add({ t: run, kind: "ruling", to, note: "the score when the clip begins", ...given });
-    }
-    lay(parts.map((part) => ({ ...part, start: run })));
-    done();
-  };
-  return (
-    <details className="mt-4 border-t-2 border-rule pt-2">
-      <summary className="font-semibold">The clip begins in the middle of the match</summary>
-      <form onSubmit={submit} className="grid gap-3 pt-2 sm:grid-cols-2">
-        <label>
-          Run on the match clock by then{" "}
-          <input name="run" className="field" required pattern={TIME} title="Minutes and seconds, as 2:30" placeholder="2:30" />
-        </label>
-        <label>
-          Who was where
-          <select className="field" value={place} onChange={(event) => setPlace(event.target.value)}>
-            <PlaceOptions />
-          </select>
-        </label>
-        {(["a", "b"] as const).map((side) => (
-          <ScoreOf key={side} side={side} />
-        ))}
-        <button type="submit" className="act justify-self-start">
-          Begin there
-        </button>
-      </form>
-    </details>
-  );
-}
-
-/** Every position with the side on top. */
-function PlaceOptions() {
-  return (
-    <>
-      {TOPLESS.map((position) => (
-        <option key={position} value={`${position} a`}>
-          {POSITION_WORDS[position]}
-        </option>
-      ))}
-      {TOPPED.flatMap((position) =>
-        (["a", "b"] as const).map((side) => (
-          <option key={`${position}${side}`} value={`${position} ${side}`}>
-            {POSITION_WORDS[position]}, {side === "a" ? "athlete" : "opponent"} on top
-          </option>
-        )),
-      )}
-    </>
-  );
-}
-
-function ScoreOf({ side }: { side: "a" | "b" }) {
-  return (
-    <fieldset className="flex items-baseline gap-2">
-      <legend className="pb-1">Score of the {side === "a" ? "athlete" : "opponent"}</legend>
-      {TALLIES.map((tally) => (
-        <label key={tally} className="text-[15px] text-slate">
-          {tally} <input name={`${tally}_${side}`} type="number" min={tally === "points" ? -99 : 0} max={99} className="field w-16!" />
-        </label>
-      ))}
-    </fieldset>
   );
 }

@@ -118,7 +118,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   const pastLog = usePlayhead(playhead, (one) => one.t >= logEnd);
   const score = pastLog && outlook && outlook.t >= logEnd ? outlook.score : verdict.score;
   const picked = log.observations.find((one) => one.id === chosen);
-  const length = match.duration_ms / 1000;
+  const length = (match.duration_ms ?? 0) / 1000;
   return (
     <div
       onPointerUp={(event) => giveBackKeys(event.currentTarget)}
@@ -233,7 +233,7 @@ function Dialogs({
     <>
       <Legend {...dialog("legend")} own={own} change={changeKeys} />
       <History {...dialog("history")} match={match.id} revision={desk.revision} restore={log.restore} />
-      <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} log={log} />
+      <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} />
       <SecondScore {...dialog("second")} match={match} />
     </>
   );

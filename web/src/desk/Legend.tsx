@@ -3,7 +3,7 @@ import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } 
 import { Sheet } from "./Sheet";
 
 const COLUMNS = [
-  { group: "who", fixed: null },
+  { group: "who", fixed: FIXED.eye },
   { group: "what", fixed: FIXED.footage },
   { group: "log", fixed: FIXED.chosen },
 ] as const;

@@ -81,7 +81,9 @@ function Actions({ outlook, run, own }: Props) {
       <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>
         Let go
       </Small>
-      <Both letter={key("near")} word="Near" press={(side) => run({ do: "compose", kind: "near", side })} />
+      <Both letter={key("attempt")} word="Tried" press={(by) => run({ do: "attempt", by })} />
+      <Both letter=";" word="Wrong" press={(on) => run({ do: "eye", good: false, on })} />
+      <Both letter="'" word="Well" press={(on) => run({ do: "eye", good: true, on })} />
       <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
       <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
       <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />

@@ -48,8 +48,9 @@ describe("forms", () => {
     expect(asks("clock", { action: "start" }, "restart")).toBe(true);
   });
   it("begin with what is likely from a place", () => {
-    expect(startOf("near", "a", "guard bottom")).toEqual({ by: "a", claim: "sweep" });
-    expect(startOf("near", "b", "standing")).toEqual({ by: "b", claim: "takedown" });
+    expect(startOf("attempt", "a", "guard bottom")).toEqual({ by: "a", move: "sweep", outcome: "failed" });
+    expect(startOf("attempt", "b", "standing")).toEqual({ by: "b", move: "takedown", outcome: "failed" });
+    expect(startOf("attempt", "b", "mount bottom")).toEqual({ by: "b", move: "escape", outcome: "failed" });
     expect(startOf("ruling", "b")).toEqual({ to: "b" });
   });
   it("make an observation out of what is filled in", () => {

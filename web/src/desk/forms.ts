@@ -1,6 +1,6 @@
 import type { Observation, Side } from "../api/client";
 import words from "../api/words.json";
-import { CLAIM_LABELS } from "../components/words";
+import { MOVE_LABELS, POSITION_WORDS, STOP_WORDS } from "../components/words";
 
 /** A submission let go so shortly before the end of the match is what ended it. */
 const STILL_ON = 1;
@@ -17,8 +17,9 @@ const SIDE: [string, string][] = [
   ["a", "athlete"],
   ["b", "opponent"],
 ];
-const by: Field = { name: "by", label: "By", type: "choice", options: SIDE };
-const to: Field = { name: "to", label: "For", type: "choice", options: SIDE };
+const by = { name: "by", label: "By", type: "choice", options: SIDE } satisfies Field;
+const byAny = { ...by, options: [...SIDE, ["both", "both"]] } satisfies Field;
+const to = { name: "to", label: "For", type: "choice", options: SIDE } satisfies Field;
 const TALLIES: Field[] = [
   { name: "points", label: "Points", type: "number" },
   { name: "advantages", label: "Advantages", type: "number" },
@@ -32,7 +33,10 @@ export const TITLES: Record<Observation["kind"], string> = {
   pull: "Guard pull",
   submission: "Submission",
   technique: "Technique that may be illegal",
-  near: "Very nearly came off",
+  begin: "The footage starts in the middle",
+  period: "Overtime",
+  attempt: "Tried",
+  mark: "Coach's mark",
   foul: "Foul",
   grip: "Grip",
   call: "What the officials showed",
@@ -45,11 +49,23 @@ export const TITLES: Record<Observation["kind"], string> = {
 const choice = (name: string, label: string, options: [string, string][]): Field => ({ name, label, type: "choice", options });
 const same = (...words: string[]): [string, string][] => words.map((word) => [word, word]);
 
-const technique: Field = { name: "technique", label: "Technique", type: "technique" };
+const technique = { name: "technique", label: "Technique", type: "technique" } satisfies Field;
 const restart = choice("restart", "From", [
   ["standing", "standing"],
   ["same", "the same position"],
+  ["placed", "where they were placed"],
 ]);
+const PLACED: Field[] = [
+  choice(
+    "position",
+    "Position",
+    Object.entries(POSITION_WORDS).filter(([code]) => code !== "scramble"),
+  ),
+  { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
+];
+const why: Field = { name: "why", label: "For", type: "choice", options: Object.entries(STOP_WORDS), optional: true };
+const stopped: Field = { name: "by", label: "By", type: "choice", options: SIDE, optional: true };
+const MOVES = Object.entries(MOVE_LABELS);
 const clockAction = choice("action", "Clock", [
   ["start", "started"],
   ["stop", "stopped"],
@@ -59,56 +75,86 @@ const foul = choice(
   "Foul",
   Object.entries(words.fouls).map(([code, { short }]) => [code, short]),
 );
-const avoiding = choice("avoiding", "Fled from", same("takedown", "sweep", "submission"));
+const avoiding = choice("avoiding", "Fled from", [
+  ...MOVES.filter(([code]) => !["knee_on_belly", "escape", "stand_up"].includes(code)),
+  ["submission", "submission"],
+]);
+const verbal: Field = { name: "verbal", label: "A caution only", type: "yes" };
 const votes: Field[] = [
   { name: "votes_a", label: "Votes for the athlete", type: "number" },
   { name: "votes_b", label: "Votes for the opponent", type: "number" },
 ];
 
+/** The fields of forms that always ask the same. */
+const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
+  position: [
+    { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
+    { name: "detail", label: "Detail", type: "text", optional: true },
+  ],
+  pull: [
+    choice("by", "By", [...SIDE, ["both", "both"]]),
+    { name: "caught", label: "The opponent already had a leg or a takedown grip", type: "yes" },
+    { name: "attack", label: "Straight into a submission", type: "yes" },
+  ],
+  attempt: [
+    by,
+    choice("move", "What", MOVES),
+    choice("outcome", "Outcome", [
+      ["failed", "failed"],
+      ["near", "very nearly"],
+      ["done", "came off"],
+    ]),
+    { ...technique, optional: true },
+    until,
+  ],
+  mark: [
+    { name: "on", label: "Whose", type: "choice", options: SIDE },
+    { name: "good", label: "Well done", type: "yes" },
+    { name: "cause", label: "Cause", type: "choice", options: same(...words.causes), optional: true },
+    { name: "text", label: "Text", type: "text", optional: true },
+    until,
+  ],
+  submission: [by, technique, choice("threat", "Threat", same("attempt", "close")), until],
+  technique: [by, technique],
+  grip: [
+    by,
+    { name: "grip", label: "Grip", type: "grip" },
+    { name: "controls", label: "Controls", type: "choice", options: same(...words.controls), optional: true },
+    { name: "broken", label: "Broken by the opponent", type: "yes" },
+    until,
+  ],
+  call: [{ ...to, optional: true }, ...TALLIES],
+  ruling: [to, ...TALLIES],
+  exchange: [{ name: "title", label: "Name", type: "text", optional: true }],
+  decision: votes,
+};
+
 /** The fields of a form; some depend on what is chosen in others. */
 export function fieldsOf(kind: Observation["kind"], values: Values): Field[] {
-  switch (kind) {
-    case "clock":
-      return values.action === "start" ? [clockAction, restart] : [clockAction];
-    case "position":
-      return [
-        { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
-        { name: "detail", label: "Detail", type: "text", optional: true },
-      ];
-    case "pull":
-      return [
-        choice("by", "By", [...SIDE, ["both", "both"]]),
-        { name: "caught", label: "The other already had a leg or a takedown grip", type: "yes" },
-      ];
-    case "submission":
-      return [by, technique, choice("threat", "Threat", same("attempt", "close")), until];
-    case "technique":
-      return [by, technique];
-    case "near":
-      return [by, choice("claim", "What", Object.entries(CLAIM_LABELS))];
-    case "foul":
-      return values.foul === "fleeing" ? [by, foul, avoiding] : [by, foul];
-    case "grip":
-      return [by, { name: "grip", label: "Grip", type: "grip" }, until];
-    case "call":
-    case "ruling":
-      return [to, ...TALLIES];
-    case "exchange":
-      return [{ name: "title", label: "Name", type: "text", optional: true }];
-    case "decision":
-      return votes;
-    case "end":
-      return [choice("how", "How", same("time", "submission", "withdrawal", "disqualification", "decision")), ...endFields(values.how)];
+  if (kind === "clock") return clockFields(values);
+  if (kind === "foul") {
+    if (values.foul === "fleeing") return [by, foul, avoiding, verbal];
+    return values.foul === "severe" ? [byAny, foul] : [byAny, foul, verbal];
   }
+  return kind === "end" ? [how, ...endFields(values.how)] : (ASKED[kind] ?? []);
 }
+
+function clockFields(values: Values): Field[] {
+  if (values.action !== "start") return [clockAction, why, stopped];
+  return values.restart === "placed" ? [clockAction, restart, ...PLACED] : [clockAction, restart];
+}
+
+const how = choice("how", "How", same("time", "submission", "withdrawal", "stoppage", "disqualification", "decision"));
 
 function endFields(how: unknown): Field[] {
   switch (how) {
     case "submission":
       return [{ ...by, label: "Winner" }, technique];
     case "withdrawal":
-    case "disqualification":
+    case "stoppage":
       return [{ ...by, label: "Loser" }];
+    case "disqualification":
+      return [{ ...byAny, label: "Loser" }];
     case "decision":
       return votes;
     default:
@@ -123,16 +169,30 @@ export function placeOf(observations: Observation[], t: number, side: Side): str
   return `${last.position} ${last.top === side ? "top" : "bottom"}`;
 }
 
-/** What comes off next from a place, as a rule. */
-const NEXT: Record<string, string | undefined> = words.next;
+/** What an observation asks, to be answered by a digit: the move, the cause, what a stop was for; else why it is unsure. */
+export function answersOf(seen: Observation): string[] {
+  if (seen.kind === "mark") return words.causes;
+  if (seen.kind === "attempt") return Object.values(MOVE_LABELS);
+  if (seen.kind === "clock" && seen.action === "stop") return Object.values(STOP_WORDS);
+  return seen.sure === false ? Object.values(words.doubts) : [];
+}
+
+type Move = Extract<Observation, { kind: "attempt" }>["move"];
+
+/** What is tried from a place, as a rule. */
+export function triedFrom(place: string): Move {
+  return ((words.next as Record<string, string>)[place] ?? "takedown") as Move;
+}
 
 /** What a form begins with, for one who is at a place. */
 export function startOf(kind: Observation["kind"], side: Side, place = ""): Values {
   switch (kind) {
     case "submission":
       return { by: side, threat: "attempt" };
-    case "near":
-      return { by: side, claim: NEXT[place] };
+    case "attempt":
+      return { by: side, move: triedFrom(place), outcome: "failed" };
+    case "mark":
+      return { on: side };
     case "foul":
       return { by: side, foul: "stalling" };
     case "call":
@@ -140,6 +200,8 @@ export function startOf(kind: Observation["kind"], side: Side, place = ""): Valu
       return { to: side };
     case "end":
       return { how: "time", by: side };
+    case "begin":
+    case "period":
     case "clock":
     case "position":
     case "pull":
@@ -151,9 +213,12 @@ export function startOf(kind: Observation["kind"], side: Side, place = ""): Valu
   }
 }
 
+/** What is noted beside what happens on the mat. */
+export const BESIDE: Observation["kind"][] = ["call", "grip", "exchange", "mark"];
+
 /** How a match that ends at `t` probably ended: by the submission that is on, or by time. */
 export function endOf(observations: Observation[], t: number): Values {
-  const before = observations.filter((one) => one.t <= t && one.kind !== "call" && one.kind !== "grip" && one.kind !== "exchange");
+  const before = observations.filter((one) => one.t <= t && !BESIDE.includes(one.kind));
   const last = before.at(-1);
   if (last?.kind !== "submission") return { how: "time", by: "a" };
   const until = last.until ?? last.t;

@@ -28,11 +28,17 @@ describe("keys", () => {
     [press("ArrowRight", { shiftKey: true }), { do: "nudge", seconds: 1 }],
     [press("ArrowLeft", { altKey: true }), { do: "move", seconds: -0.1 }],
     [press("ArrowUp"), { do: "nudge", seconds: -5 }],
-    [press("2"), { do: "doubt", why: "out_of_frame" }],
+    [press("2"), { do: "digit", number: 2 }],
+    [press("n"), { do: "attempt", by: "a" }],
+    [press("Y", { shiftKey: true }), { do: "period" }],
+    [press("Enter", { shiftKey: true }), { do: "near" }],
+    [press(";", { code: "Semicolon" }), { do: "eye", good: false, on: "a" }],
+    [press('"', { code: "Quote", shiftKey: true }), { do: "eye", good: true, on: "b" }],
+    [press("`"), { do: "turn" }],
     [press("0"), { do: "zoom", by: 0 }],
     [press("Enter"), { do: "compose", kind: "end", side: "a" }],
     [press("Escape"), { do: "escape" }],
-    [press("9"), null],
+    [press("9"), { do: "digit", number: 9 }],
     [press("s", { ctrlKey: true }), null],
     [press("F5"), null],
     [press("m", { altKey: true }), null],
@@ -42,8 +48,8 @@ describe("keys", () => {
 
   it("takes a digit whatever the keyboard's layout writes for it with Shift", () => {
     expect(commandOf(new KeyboardEvent("keydown", { key: "!", code: "Digit1", shiftKey: true }), {})).toEqual({
-      do: "doubt",
-      why: "blocked",
+      do: "digit",
+      number: 1,
     });
   });
 });

@@ -1,7 +1,7 @@
 import type { PositionName, Side } from "../api/client";
 import { DOUBT_WORDS } from "../components/words";
 
-export type ComposedKind = "submission" | "technique" | "near" | "foul" | "grip" | "call" | "ruling" | "exchange" | "end";
+export type ComposedKind = "submission" | "technique" | "foul" | "grip" | "call" | "ruling" | "exchange" | "end";
 
 /** Why a scorer was not sure of what was seen. */
 export type Doubt = keyof typeof DOUBT_WORDS;
@@ -13,10 +13,20 @@ export type LogCommand =
   | { do: "pull"; by: Side | "both"; caught: boolean }
   | { do: "compose"; kind: ComposedKind; side: Side }
   | { do: "clock"; restart: "standing" | "same" }
+  | { do: "period" }
+  /** A move that was tried, guessed from where the two are. */
+  | { do: "attempt"; by: Side }
+  /** The coach's eye: something wrong, or well done. */
+  | { do: "eye"; good: boolean; on: Side }
   | { do: "let_go" };
 
 /** Change what was logged. */
-export type ChangeCommand = { do: "unsure" | "delete" } | { do: "doubt"; why: Doubt } | { do: "move"; seconds: number };
+export type ChangeCommand =
+  | { do: "unsure" | "delete" | "near" }
+  | { do: "doubt"; why: Doubt }
+  | { do: "move"; seconds: number }
+  /** The first to the ninth answer to what the observation asks: the cause of a mark, what a stop was for, the move. */
+  | { do: "digit"; number: number };
 
 /** Move the picture, or the view of it. */
 export type PictureCommand =
@@ -86,7 +96,13 @@ export const LETTERS: Letter[] = [
   composed("submission", "x", "submission on; hold the key as long as it lasts"),
   { name: "let_go", key: "l", group: "what", words: "submission or grip let go now", make: () => ({ do: "let_go" }) },
   composed("technique", "q", "technique that may be illegal: a reap, a slam"),
-  composed("near", "n", "very nearly came off"),
+  {
+    name: "attempt",
+    key: "n",
+    group: "what",
+    words: "tried, and failed; hold the key as long as it lasts; a digit changes the move, Shift+Enter makes it very nearly",
+    make: (by) => ({ do: "attempt", by }),
+  },
   composed("foul", "v", "foul"),
   composed("grip", "w", "grip; hold the key as long as it lasts"),
   {
@@ -98,7 +114,13 @@ export const LETTERS: Letter[] = [
   },
   composed("call", "o", "what the officials showed"),
   composed("ruling", "j", "a ruling of your own"),
-  composed("exchange", "y", "new exchange, or its name"),
+  {
+    name: "exchange",
+    key: "y",
+    group: "what",
+    words: "new exchange, or its name; with Shift: overtime begins",
+    make: (side, shift) => (shift ? { do: "period" } : { do: "compose", kind: "exchange", side }),
+  },
   {
     name: "replay",
     key: "a",
@@ -156,6 +178,7 @@ export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
     if (event.key === "ArrowLeft") return { do: "move", seconds: shift ? -1 : -0.1 };
     return event.key === "ArrowRight" ? { do: "move", seconds: shift ? 1 : 0.1 } : null;
   }
+  if (event.code === "Semicolon" || event.code === "Quote") return { do: "eye", good: event.code === "Quote", on: shift ? "b" : "a" };
   const chosen = LETTERS.find((one) => keyOf(one.name, own) === letter);
   if (chosen) return chosen.make(shift ? "b" : "a", shift);
   switch (event.key) {
@@ -186,22 +209,22 @@ export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
       return { do: "zoom", by: 0.8 };
     case "0":
       return { do: "zoom", by: 0 };
-    case "'":
+    case "`":
       return { do: "turn" };
     case "/":
       return { do: "mute" };
     case "?":
       return { do: "help" };
     case "Enter":
-      return { do: "compose", kind: "end", side: "a" };
+      return shift ? { do: "near" } : { do: "compose", kind: "end", side: "a" };
     case "Backspace":
     case "Delete":
       return { do: "delete" };
     case "Escape":
       return { do: "escape" };
   }
-  const why = DOUBT_KEYS[Number(letter) - 1];
-  return why ? { do: "doubt", why } : null;
+  const number = Number(letter);
+  return number >= 1 && number <= 9 ? { do: "digit", number } : null;
 }
 
 /** The parts of the legend whose keys stay as they are. */
@@ -209,7 +232,14 @@ export interface FixedKeys {
   title: string;
   rows: [string, string][];
 }
-export const FIXED: Record<"footage" | "chosen", FixedKeys> = {
+export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
+  eye: {
+    title: "Your eye (Shift: the opponent)",
+    rows: [
+      [";", "something wrong here; then a digit for the cause"],
+      ["'", "well done; then a digit for the cause"],
+    ],
+  },
   footage: {
     title: "Footage",
     rows: [
@@ -221,7 +251,7 @@ export const FIXED: Record<"footage" | "chosen", FixedKeys> = {
       ["[ ]", "mark here: from, to"],
       ["\\", "repeat between the marks, or this exchange"],
       ["= - 0", "nearer, farther, the whole picture; or the wheel, and drag"],
-      ["'", "turn the picture by a quarter"],
+      ["`", "turn the picture by a quarter"],
       ["/", "sound on or off"],
     ],
   },
@@ -229,7 +259,8 @@ export const FIXED: Record<"footage" | "chosen", FixedKeys> = {
     title: "The chosen observation",
     rows: [
       ["Alt ← →", "earlier, later by 0.1 s; with Shift by 1 s"],
-      ["1 2 3 4", "unsure because: blocked, out of frame, too far, cut"],
+      ["1 to 9", "what it asks: the move tried, the cause of a mark, what a stop was for; else why it is unsure"],
+      ["Shift Enter", "tried: it very nearly came off"],
       ["Delete", "delete it"],
       ["Enter", "how the match ended, or a decision"],
       ["Esc", "close what is open; take the marks away"],

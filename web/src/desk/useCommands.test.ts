@@ -57,6 +57,41 @@ function desk(observations: Keyed[] = []) {
 }
 
 describe("what is logged", () => {
+  it("what was tried, guessed from the position, and then another move by a digit, very nearly by Shift and Enter", () => {
+    const { run, log, state } = desk([
+      at("p", 0, { kind: "position", position: "guard", top: "b" }),
+      at("t", 0, { kind: "attempt", by: "a", move: "sweep" }),
+    ]);
+    run({ do: "attempt", by: "a" });
+    expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "attempt", by: "a", move: "sweep" });
+    state.chosen = "t";
+    run({ do: "digit", number: 8 });
+    expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "t", move: "stand_up" }));
+    run({ do: "near" });
+    expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "t", outcome: "near" }));
+  });
+  it("a mark, with its cause by a digit", () => {
+    const { run, log, state } = desk([at("m", 0, { kind: "mark", on: "b" })]);
+    run({ do: "eye", good: true, on: "b" });
+    expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "mark", on: "b", good: true });
+    state.chosen = "m";
+    run({ do: "digit", number: 1 });
+    expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "m", cause: "grips" }));
+  });
+  it("where the referee put the two while the clock stands, and what a stop was for", () => {
+    const { run, log, state } = desk([at("s", 0, { kind: "clock", action: "stop" })]);
+    run({ do: "position", position: "side", top: "a" });
+    expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "clock", action: "start", restart: "placed", position: "side", top: "a" });
+    state.chosen = "s";
+    run({ do: "digit", number: 1 });
+    expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "s", why: "edge" }));
+  });
+  it("that overtime begins", () => {
+    const { run, log } = desk();
+    run({ do: "period" });
+    expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "period" });
+  });
+
   it("a position and a pull, at the playhead, and chosen", () => {
     const { run, playhead, log, state } = desk();
     playhead.seek(3.2);

@@ -2,8 +2,9 @@ import { useCallback, useEffect, useRef } from "react";
 import type { Desk, Observation } from "../api/client";
 import { exchangeAt } from "../components/timeline";
 import type { Draft } from "./Composer";
-import { endOf, placeOf, startOf } from "./forms";
-import { type ChangeCommand, type Command, commandOf, type LogCommand, type OwnKeys, type PictureCommand } from "./keys";
+import words from "../api/words.json";
+import { endOf, placeOf, startOf, triedFrom } from "./forms";
+import { type ChangeCommand, type Command, commandOf, DOUBT_KEYS, type LogCommand, type OwnKeys, type PictureCommand } from "./keys";
 import { type Playhead, RATES } from "./playhead";
 import type { Keyed } from "../api/client";
 import type { Log } from "./useLog";
@@ -86,6 +87,7 @@ function seenBy({ log, playhead, chosenNow }: Hands) {
     picked: all.find((one) => one.id === chosenNow()),
     // What officials showed and names of exchanges are not seen on the mat.
     before: upTo((one) => one.kind !== "call" && one.kind !== "exchange"),
+    clock: upTo((one) => one.kind === "clock"),
   };
 }
 
@@ -96,9 +98,14 @@ function carryOut(command: Command, hands: Hands): void {
     case "clock":
     case "compose":
     case "let_go":
+    case "attempt":
+    case "eye":
+    case "period":
       logSeen(command, hands);
       break;
     case "unsure":
+    case "near":
+    case "digit":
     case "doubt":
     case "move":
     case "delete":
@@ -130,18 +137,30 @@ function carryOut(command: Command, hands: Hands): void {
 
 /** Log what is seen at the playhead. */
 function logSeen(command: LogCommand, hands: Hands): void {
-  const { t, upTo } = seenBy(hands);
+  const { t, upTo, clock: last } = seenBy(hands);
   const add = (body: Observation) => hands.choose(hands.log.add(body));
   switch (command.do) {
-    case "position":
-      add({ t, kind: "position", position: command.position, ...(command.top ? { top: command.top } : {}) });
+    case "position": {
+      const place = { position: command.position, ...(command.top ? { top: command.top } : {}) };
+      // While the clock stands a position is where the referee put the two.
+      const placed = last?.kind === "clock" && last.action === "stop" && command.position !== "scramble";
+      add(placed ? { t, kind: "clock", action: "start", restart: "placed", ...place } : { t, kind: "position", ...place });
+      break;
+    }
+    case "attempt":
+      add({ t, kind: "attempt", by: command.by, move: triedFrom(placeOf(hands.log.live(), t, command.by)) });
+      break;
+    case "eye":
+      add({ t, kind: "mark", on: command.on, ...(command.good ? { good: true } : {}) });
+      break;
+    case "period":
+      add({ t, kind: "period" });
       break;
     case "pull":
       add({ t, kind: "pull", by: command.by, ...(command.caught ? { caught: true } : {}) });
       break;
     case "clock": {
       // From the log at this moment: what the server says of it may be a key behind.
-      const last = upTo((one) => one.kind === "clock");
       if (last?.kind === "clock" && last.action === "start") add({ t, kind: "clock", action: "stop" });
       else add({ t, kind: "clock", action: "start", ...(last ? { restart: command.restart } : {}) });
       break;
@@ -170,6 +189,12 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
       hands.choose(one.id);
       break;
     }
+    case "near":
+      if (one?.kind === "attempt") hands.log.put({ ...one, outcome: one.outcome === "near" ? "failed" : "near" });
+      break;
+    case "digit":
+      if (one) answer(hands, one, command.number);
+      break;
     case "doubt":
       // The reason travels with the observation; the format keeps fields it does not know.
       if (one) hands.log.put({ ...one, sure: false, ...{ doubt: command.why } });
@@ -183,6 +208,27 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
       if (picked) hands.log.remove(picked.id);
       hands.choose(null);
       break;
+  }
+}
+
+const MOVES = Object.keys(words.moves) as (keyof typeof words.moves)[];
+const STOPS = Object.keys(words.stops) as (keyof typeof words.stops)[];
+
+/** What an observation asks, answered by a digit; one that asks nothing is unsure for that reason. */
+function answer(hands: Hands, one: Keyed, number: number): void {
+  const at = number - 1;
+  if (one.kind === "mark") {
+    const cause = words.causes[at];
+    if (cause) hands.log.put({ ...one, cause });
+  } else if (one.kind === "attempt") {
+    const move = MOVES[at];
+    if (move) hands.log.put({ ...one, move });
+  } else if (one.kind === "clock" && one.action === "stop") {
+    const why = STOPS[at];
+    if (why) hands.log.put({ ...one, why });
+  } else {
+    const why = DOUBT_KEYS[at];
+    if (why) changeLogged({ do: "doubt", why }, hands);
   }
 }
 
@@ -253,6 +299,8 @@ export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: 
   });
   useEffect(() => {
     let holding: { kind: "submission" | "grip"; side: "a" | "b"; code: string; t: number; at: number } | null = null;
+    /** The attempt whose key is down: logged already, and given its end when the key comes up late. */
+    let trying: { code: string; key: string; at: number } | null = null;
     const pressed = (event: KeyboardEvent) => {
       const now = latest.current;
       const target = event.target as HTMLElement;
@@ -269,8 +317,19 @@ export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: 
         return;
       }
       run(command);
+      const key = command.do === "attempt" && playhead.playing ? now.hands.chosenNow() : null;
+      if (key) trying = { code: event.code, key, at: event.timeStamp };
+    };
+    const tried = (event: KeyboardEvent) => {
+      if (!trying || event.code !== trying.code) return;
+      const { log, playhead } = latest.current.hands;
+      const one = log.live().find((seen) => seen.id === trying?.key);
+      const now = millis(playhead.now());
+      if (one?.kind === "attempt" && event.timeStamp - trying.at >= HOLD_MS && now > one.t) log.put({ ...one, until: now });
+      trying = null;
     };
     const released = (event: KeyboardEvent) => {
+      tried(event);
       if (!holding || event.code !== holding.code) return;
       const { hands: now } = latest.current;
       const long = event.timeStamp - holding.at >= HOLD_MS;

@@ -1,10 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { api, ApiError, ok, type Ruleset } from "../api/client";
 import { Problem } from "../components/Problem";
-import { BELTS } from "../components/division";
-import { changesOf, FIELDS, POINTS, type SettingField, type Settings } from "./settings";
-import { Techniques } from "./Techniques";
+import { changesOf, FIELD_GROUPS, FIELDS, POINTS, type Settings } from "./settings";
+import { Line, Setting } from "./Setting";
 import { TryOn } from "./TryOn";
 
 export interface Draft {
@@ -59,17 +58,24 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
       </p>
       <div className="grid gap-x-10 gap-y-3 lg:grid-cols-2">
         <Names title={title} setTitle={setTitle} note={note} setNote={setNote} wrong={wrong.has("title")} />
-        <Points points={settings.points} set={(points) => set("points", points)} />
-        {FIELDS.map((field) => (
-          <Setting
-            key={field.name}
-            field={field}
-            value={settings[field.name]}
-            set={(value) => set(field.name, value)}
-            wrong={wrong.has(field.name)}
-          />
-        ))}
       </div>
+      {FIELD_GROUPS.map(({ group, title: heading, fields }) => (
+        <fieldset key={group} className="mt-5 border-t-2 border-rule pt-2">
+          <legend className="pr-3 font-serif text-xl font-semibold">{heading}</legend>
+          <div className="grid items-start gap-x-10 gap-y-3 lg:grid-cols-2">
+            {group === "positions" && <Points points={settings.points} set={(points) => set("points", points)} />}
+            {fields.map((field) => (
+              <Setting
+                key={field.name}
+                field={field}
+                value={settings[field.name]}
+                set={(value) => set(field.name, value)}
+                wrong={wrong.has(field.name)}
+              />
+            ))}
+          </div>
+        </fieldset>
+      ))}
       <Changes settings={settings} preset={preset} rules={rules} />
       <Problem error={save.error} />
       <div className="mt-4 flex gap-5">
@@ -157,158 +163,5 @@ function Changes({ settings, preset, rules }: { settings: Settings; preset: Rule
       </ul>
       <TryOn ruleset={rules} />
     </section>
-  );
-}
-
-function Line({ label, note, children }: { label: string; note?: string | undefined; children: ReactNode }) {
-  return (
-    <label className="block">
-      <span className="mb-0.5 block font-semibold">
-        {label} {note && <span className="text-[15px] font-normal text-slate">{note}</span>}
-      </span>
-      {children}
-    </label>
-  );
-}
-
-function Setting({ field, value, set, wrong }: { field: SettingField; value: unknown; set: (value: unknown) => void; wrong: boolean }) {
-  switch (field.type) {
-    case "number":
-      return (
-        <Line label={field.label} note={field.note}>
-          <input
-            type="number"
-            min={0}
-            step={field.step}
-            className="field"
-            aria-invalid={wrong}
-            value={Number(value)}
-            onChange={(event) => set(Number(event.target.value))}
-          />
-        </Line>
-      );
-    case "yes":
-      return (
-        <label className="flex items-center gap-3 self-end pb-2 font-semibold">
-          <input
-            type="checkbox"
-            className="h-5 w-5 accent-amber-deep"
-            checked={value === true}
-            onChange={(event) => set(event.target.checked)}
-          />
-          {field.label}
-        </label>
-      );
-    case "choice":
-      return (
-        <Line label={field.label}>
-          <select className="field" value={String(value)} onChange={(event) => set(event.target.value)}>
-            {field.options.map(([option, label]) => (
-              <option key={option} value={option}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </Line>
-      );
-    case "list":
-      return <Steps field={field} steps={value as string[]} set={set} wrong={wrong} />;
-    case "techniques":
-      return field.name === "barred" ? (
-        <Techniques label={field.label} names={value as string[]} set={set} />
-      ) : (
-        <AlsoLegal allowed={value as Settings["also_legal"]} label={field.label} set={set} />
-      );
-  }
-}
-
-/** Steps in an order: changed, added at the end, taken away. */
-function Steps({
-  field,
-  steps,
-  set,
-  wrong,
-}: {
-  field: Extract<SettingField, { type: "list" }>;
-  steps: string[];
-  set: (steps: string[]) => void;
-  wrong: boolean;
-}) {
-  return (
-    <fieldset>
-      <legend className="mb-0.5 font-semibold">{field.label}</legend>
-      <ol className="flex flex-col gap-1">
-        {steps.map((step, index) => (
-          <li key={index} className="flex items-center gap-2">
-            <span className="w-5 text-slate">{index + 1}.</span>
-            <select
-              className="field"
-              aria-label={`${field.label}: ${index + 1}`}
-              aria-invalid={wrong}
-              value={step}
-              onChange={(event) => set(steps.map((one, at) => (at === index ? event.target.value : one)))}
-            >
-              {field.options.map(([option, label]) => (
-                <option key={option} value={option}>
-                  {label}
-                </option>
-              ))}
-            </select>
-            <button
-              type="button"
-              className="quiet text-[15px] whitespace-nowrap"
-              aria-label={`Take away ${index + 1} of ${field.label}`}
-              onClick={() => set(steps.filter((_, at) => at !== index))}
-            >
-              take away
-            </button>
-          </li>
-        ))}
-      </ol>
-      <button type="button" className="quiet mt-1 text-[15px]" onClick={() => set([...steps, steps.at(-1) ?? field.options[0]?.[0] ?? ""])}>
-        One more
-      </button>
-    </fieldset>
-  );
-}
-
-function AlsoLegal({
-  allowed,
-  label,
-  set,
-}: {
-  allowed: Settings["also_legal"];
-  label: string;
-  set: (allowed: Settings["also_legal"]) => void;
-}) {
-  return (
-    <div>
-      <Techniques label={label} names={allowed.techniques} set={(techniques) => set({ ...allowed, techniques })} />
-      <div className="mt-1 flex flex-wrap gap-x-4">
-        <label>
-          from age{" "}
-          <input
-            type="number"
-            min={0}
-            max={120}
-            className="field w-20!"
-            value={allowed.from_age}
-            onChange={(event) => set({ ...allowed, from_age: Number(event.target.value) })}
-          />
-        </label>
-        <label>
-          and belt{" "}
-          <select
-            className="field w-28!"
-            value={allowed.from_belt}
-            onChange={(event) => set({ ...allowed, from_belt: event.target.value })}
-          >
-            {BELTS.map((belt) => (
-              <option key={belt}>{belt}</option>
-            ))}
-          </select>
-        </label>
-      </div>
-    </div>
   );
 }

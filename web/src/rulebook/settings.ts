@@ -7,15 +7,52 @@ export type Settings = Record<string, unknown> & {
   also_legal: { techniques: string[]; from_age: number; from_belt: string };
 };
 
-export type SettingField =
-  | { name: string; label: string; type: "number"; step: number; note?: string }
-  | { name: string; label: string; type: "yes"; note?: string }
-  | { name: string; label: string; type: "choice"; options: [string, string][]; note?: string }
-  | { name: string; label: string; type: "list"; options: [string, string][]; note?: string }
-  | { name: string; label: string; type: "techniques"; note?: string };
+/** How long each claim is held, where not all alike; `other` for the rest. */
+export type Held = number | Record<string, number>;
+export interface Overtime {
+  seconds: number | null;
+  golden: "points" | "advantages" | null;
+}
+
+interface Common {
+  name: string;
+  label: string;
+  group: keyof typeof words.groups;
+  note?: string;
+}
+export type SettingField = Common &
+  (
+    | { type: "number" | "held" | "maybe"; step: number }
+    | { type: "yes" | "techniques" | "overtime" }
+    | { type: "choice" | "list"; options: [string, string][] }
+  );
 
 export const POINTS = words.points as [string, string][];
 export const FIELDS = words.settings as SettingField[];
+export const FIELD_GROUPS = Object.entries(words.groups).map(([group, title]) => ({
+  group,
+  title,
+  fields: FIELDS.filter((field) => field.group === group),
+}));
+
+/** The claims whose holding time can be set apart, with their names. */
+export const HELD_APART = Object.entries(words.claims).map(([claim, { label }]) => [claim, label] as const);
+const USUAL_HOLD = 3;
+
+/** How long claims are held that have no time of their own. */
+export function heldOther(held: Held): number {
+  return typeof held === "number" ? held : (held.other ?? USUAL_HOLD);
+}
+
+/** The holding times with one changed; null takes it back to that of the rest. All alike, they are one number. */
+export function withHeld(held: Held, claim: string, seconds: number | null): Held {
+  const apart = Object.fromEntries(
+    Object.entries(typeof held === "number" ? {} : held).filter(([name]) => name !== "other" && name !== claim),
+  );
+  const other = claim === "other" ? (seconds ?? USUAL_HOLD) : heldOther(held);
+  if (claim !== "other" && seconds !== null) apart[claim] = seconds;
+  return Object.keys(apart).length ? { ...apart, other } : other;
+}
 
 /** In which settings a ruleset differs from its preset, in words. */
 export function changesOf(settings: Settings, preset: Ruleset): string[] {
@@ -44,7 +81,24 @@ function said(field: SettingField, value: unknown): string {
         ? `${allowed.techniques.join(", ")} from ${allowed.from_age} years and ${allowed.from_belt} belt`
         : "none";
     }
+    case "held":
+      return heldSaid(value as Held);
+    case "overtime":
+      return overtimeSaid(value as Overtime | null);
+    case "maybe":
+      return value === null || value === undefined ? "by the share" : String(value);
     case "number":
       return String(value);
   }
+}
+
+function heldSaid(held: Held): string {
+  const apart = typeof held === "number" ? [] : HELD_APART.flatMap(([claim, label]) => (claim in held ? [`${label} ${held[claim]}`] : []));
+  return [String(heldOther(held)), ...apart].join(", ");
+}
+
+function overtimeSaid(overtime: Overtime | null): string {
+  if (!overtime) return "none";
+  const golden = overtime.golden ? `, won by the first ${overtime.golden === "points" ? "points" : "points or advantage"}` : "";
+  return `${overtime.seconds === null ? "without a limit" : `${overtime.seconds} s`}${golden}`;
 }

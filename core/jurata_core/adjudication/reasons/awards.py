@@ -88,6 +88,14 @@ class RungAdvantage(Reason):
 
 
 @record
+class RungOnePoint(Reason):
+    code = "rung_one_point"
+    sentence = "Penalty number {count} of {other:who} gives {to:who} a point."
+    count: int
+    other: Side
+
+
+@record
 class RungTwoPoints(Reason):
     code = "rung_two_points"
     sentence = "Penalty number {count} of {other:who} gives {to:who} two points."
@@ -124,10 +132,19 @@ class CoachRuling(Reason):
     sentence = "Ruling of the coach: {n:award} to {to:who}."
 
 
-Rung = RungAdvantage | RungTwoPoints | RungMinusPoint
-AwardReason = (
-    Held | HeldAdvantage | Lost | NearScore | CloseSubmission | Penalty | Rung | Fled | PaidAtOnce | CoachRuling
-)
+@record
+class CarriedIn(Reason):
+    """What was on the board where the footage starts."""
+
+    code = "carried_in"
+    sentence = "{to:Who} had {n:award} when the footage starts."
+
+
+Rung = RungAdvantage | RungOnePoint | RungTwoPoints | RungMinusPoint
+NotScored = CoachRuling | CarriedIn
+NOT_SCORED = (CoachRuling, CarriedIn)
+"""What stands on the sheet and was not scored in the footage by these rules."""
+AwardReason = Held | HeldAdvantage | Lost | NearScore | CloseSubmission | Penalty | Rung | Fled | PaidAtOnce | NotScored
 
 
 def claims_of(reason: AwardReason) -> tuple[ClaimKind, ...]:
@@ -137,9 +154,9 @@ def claims_of(reason: AwardReason) -> tuple[ClaimKind, ...]:
             return (claim,)
         case Lost(claims=claims):
             return claims
-        case CloseSubmission() | Penalty() | Fled() | PaidAtOnce() | CoachRuling():
+        case CloseSubmission() | Penalty() | Fled() | PaidAtOnce() | CoachRuling() | CarriedIn():
             return ()
-        case RungAdvantage() | RungTwoPoints() | RungMinusPoint():
+        case RungAdvantage() | RungOnePoint() | RungTwoPoints() | RungMinusPoint():
             return ()
         case _:
             assert_never(reason)

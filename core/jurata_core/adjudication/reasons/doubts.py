@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ...records import record
 from ...times import Millis
 from ..places import ClaimKind
@@ -53,6 +55,40 @@ class StopWhileStopped(Reason):
 
 
 @record
+class BeginIgnored(Reason):
+    """``again``: it was said before; else the clock had been started."""
+
+    code = "begin_ignored"
+    sentence = "That the footage starts inside the match was logged {when}: ignored."
+    again: bool
+
+    @property
+    def when(self) -> str:
+        return "twice" if self.again else "after the clock was started"
+
+
+WhyNoPeriod = Literal["no_overtime", "no_length", "not_started", "running", "too_early"]
+_NO_PERIOD: dict[WhyNoPeriod, str] = {
+    "no_overtime": "this ruleset has none",
+    "no_length": "this match has no length",
+    "not_started": "the clock was never started",
+    "running": "the clock was running",
+    "too_early": "regular time had not run out",
+}
+
+
+@record
+class PeriodIgnored(Reason):
+    code = "period_ignored"
+    sentence = "Overtime was logged, but {because}: ignored."
+    why: WhyNoPeriod
+
+    @property
+    def because(self) -> str:
+        return _NO_PERIOD[self.why]
+
+
+@record
 class AfterEnd(Reason):
     code = "after_end"
     sentence = "{kind} was logged after the match was over: ignored."
@@ -62,8 +98,13 @@ class AfterEnd(Reason):
 @record
 class PastDuration(Reason):
     code = "past_duration"
-    sentence = "The match clock runs {over:span} past the length of the match: is a stop or the end missing?"
+    sentence = "The match clock runs {over:span} past the end of {what}: is a stop or the end missing?"
     over: Millis
+    overtime: bool
+
+    @property
+    def what(self) -> str:
+        return "this period" if self.overtime else "regular time"
 
 
 @record
@@ -91,6 +132,23 @@ class UnknownTechnique(Reason):
 
 
 @record
+class NearBarred(Reason):
+    """An unknown name near that of a technique that is not legal; ``finish``: the match was said to end by it."""
+
+    code = "near_barred"
+    sentence = "The name {technique} is not in the catalogue. {barred} {then}"
+    technique: str
+    barred: str
+    finish: bool
+
+    @property
+    def then(self) -> str:
+        if self.finish:
+            return "If it was another technique, give its name; until then this end does not count."
+        return "If it was another technique, give its name; until then it is taken as legal."
+
+
+@record
 class UnknownSetting(Reason):
     code = "unknown_setting"
     sentence = "The name {setting} is not a setting of a ruleset: ignored."
@@ -112,6 +170,6 @@ class NeverStarted(Reason):
 
 Doubt = (
     PositionWhileStopped | PullWhileStopped | PullNotFromStanding | PullAgain | PullBothCaught | StartWhileRunning
-    | StopWhileStopped | AfterEnd | PastDuration | NearAlreadyShown | NoAdvantages | UnknownTechnique | UnknownSetting
-    | OddDivision | NeverStarted | IllegalWarned
+    | StopWhileStopped | BeginIgnored | PeriodIgnored | AfterEnd | PastDuration | NearAlreadyShown | NoAdvantages
+    | UnknownTechnique | NearBarred | UnknownSetting | OddDivision | NeverStarted | IllegalWarned
 )  # fmt: skip

@@ -73,6 +73,24 @@ class OnPenalties(Reason):
 
 
 @record
+class OnFirstScore(Reason):
+    code = "first_score"
+    sentence = "{winner:Who} won by scoring first, all before that level."
+
+
+@record
+class OnLastScore(Reason):
+    code = "last_score"
+    sentence = "{winner:Who} won by scoring last, all before that level."
+
+
+@record
+class OnAttempts(Reason):
+    code = "submission_attempts"
+    sentence = "{winner:Who} won with more close submissions, all before that level."
+
+
+@record
 class ByDecision(Reason):
     code = "decision"
     sentence = "{winner:Who} won by decision, all else level."
@@ -104,6 +122,29 @@ class ByWithdrawal(Reason):
 
 
 @record
+class ByStoppage(Reason):
+    """``loser``: whom the referee or the medical staff stopped the match for."""
+
+    code = "stoppage"
+    sentence = "{winner:Who} won: the match was stopped for {loser:who}."
+    loser: Side
+
+
+@record
+class ByMercy(Reason):
+    code = "mercy"
+    sentence = "{winner:Who} won {lead} points ahead; a lead of {limit} ends the match."
+    lead: int
+    limit: int
+
+
+@record
+class ByGoldenScore(Reason):
+    code = "golden_score"
+    sentence = "{winner:Who} won with the first score of overtime."
+
+
+@record
 class ByDisqualification(Reason):
     code = "disqualification"
     sentence = "{cause}"
@@ -116,7 +157,9 @@ class Unfinished(Reason):
     sentence = "No end is logged yet."
 
 
-AfterTime = OnPoints | OnAdvantages | OnPenalties | ByDecision | Draw | Undecided
-BeforeTime = BySubmission | ByWithdrawal | ByDisqualification
+AfterTime = (
+    OnPoints | OnAdvantages | OnPenalties | OnFirstScore | OnLastScore | OnAttempts | ByDecision | Draw | Undecided
+)
+BeforeTime = BySubmission | ByWithdrawal | ByStoppage | ByDisqualification | ByMercy | ByGoldenScore
 Method = AfterTime | BeforeTime | Unfinished
 """How a match came out; the code is the ``method`` of the verdict."""

@@ -69,7 +69,8 @@ class DroppedByStop(Reason):
 @record
 class DroppedAsFled(Reason):
     code = "dropped_fled"
-    sentence = "{claim:Claim} by {to:who}: replaced by the two points for fleeing from it."
+    sentence = "{claim:Claim} by {to:who}: dropped, because {other:who} fled from it; the penalty stands in its place."
+    other: Side
 
 
 @record
@@ -103,7 +104,19 @@ class PaidBefore(Reason):
     )
 
 
-WorthNothing = Reversal | OnTopByPull | PaidBefore
+@record
+class TakenBack(Reason):
+    """``other``: who was on top in between, and not for long enough."""
+
+    code = "taken_back"
+    sentence = (
+        "{to:Who} only took the top back before {other:who} had held it for long enough; that scores nothing, "
+        "and neither does passing in the same move."
+    )
+    other: Side
+
+
+WorthNothing = Reversal | OnTopByPull | PaidBefore | TakenBack
 """What a change of position does not open although a coach might expect it."""
 MissReason = Missed | MissedUnderSubmission
 UnpaidReason = MissReason | StillOpen | NotOpenYet | MovedOn | DroppedByStop | DroppedAsFled | MatchOver | WorthNothing

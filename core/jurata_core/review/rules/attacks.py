@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from ...adjudication.reasons import Lost, claims_of
 from ...adjudication.rows import Award, UnpaidClaim
 from ...adjudication.sentences import CLAIMS, amount
-from ...match_log.observations import Near, Submission
+from ...match_log.observations import Attempt, Submission
 from ...techniques import find, lineage
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
@@ -70,7 +70,11 @@ def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 def unused(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """The other side's failed attempt with the athlete on top, and nothing made of it."""
     attempts = [(hold.t, hold.until, hold.technique, hold.ref) for hold in seen.of(Submission, seen.other)]
-    attempts += [(near.t, near.t, f"the {CLAIMS[near.claim]}", near.ref) for near in seen.of(Near, seen.other)]
+    attempts += [
+        (tried.t, tried.until, f"the {CLAIMS[tried.move]}", tried.ref)
+        for tried in seen.of(Attempt, seen.other)
+        if tried.outcome != "done"
+    ]
     for began, ended, name, ref in attempts:
         end = seen.after_clock(ended, limits["within"])
         if ended >= seen.over or seen.clock(end) - seen.clock(ended) < limits["within"]:

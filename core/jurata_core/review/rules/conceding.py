@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping
 from ...adjudication.reasons import CloseSubmission, Lost, MissReason, NearScore, claims_of
 from ...adjudication.rows import Award
 from ...adjudication.sentences import CLAIMS
-from ...match_log.observations import End, Grip, Near, Pull, Submission, Technique
+from ...match_log.observations import Attempt, End, Grip, Pull, Submission, Technique
 from ...times import Millis, minutes
 from ..seen import Found, Seen, loss_of
 
@@ -83,8 +83,9 @@ def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, 
         if one.t < began and near <= ended:
             found.append((min(ended, began), f"{one.technique} at {_at(seen, one.t)}"))
     found += [
-        (one.t, f"a {CLAIMS[one.claim]} that nearly came off at {_at(seen, one.t)}")
-        for one in seen.between(Near, near, began, seen.side)
+        (one.t, f"a {CLAIMS[one.move]} that nearly came off at {_at(seen, one.t)}")
+        for one in seen.between(Attempt, near, began, seen.side)
+        if one.outcome == "near"
     ]
     found += [
         (row.t, f"the {CLAIMS[row.claim]} at {_at(seen, row.since)}, not held")

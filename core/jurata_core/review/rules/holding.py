@@ -80,7 +80,9 @@ def _ended_by(row: UnpaidClaim) -> str:
         case "position":
             return PLACES.get(row.reason.place or "", "")
         case "restart":
-            return "a restart from standing"
+            return "a restart"
+        case "period":
+            return "overtime"
         case "time":
             return "time"
         case _:

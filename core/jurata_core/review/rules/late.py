@@ -6,9 +6,12 @@ from collections.abc import Iterator, Mapping
 
 from ...adjudication.places import CONTROL
 from ...adjudication.rows import Award
-from ...match_log.observations import Near, Submission, Technique
+from ...match_log.observations import Attempt, Submission, Technique
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
+
+TRIED = (Submission, Technique, Attempt)
+"""The kinds of observation in which a side tries something."""
 
 
 def no_attempt(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -32,7 +35,7 @@ def no_attempt(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 
 
 def _tried(seen: Seen, since: Millis) -> bool:
-    attempts = [*seen.of(Submission, seen.side), *seen.of(Technique, seen.side), *seen.of(Near, seen.side)]
+    attempts = [one for kind in TRIED for one in seen.of(kind, seen.side)]
     if any(one.t >= since or getattr(one, "until", one.t) > since for one in attempts):
         return True
     return seen.progressed(since, seen.over)
@@ -83,6 +86,8 @@ def idle(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         lasted = seen.clock(end) - seen.clock(since)
         if place.top != seen.other or place.position not in CONTROL or lasted < limits["least"]:
             continue
-        tried = (one for kind in (Submission, Technique, Near) for one in seen.between(kind, since, end - 1, seen.side))
-        if next(tried, None) is None:
+        tried = (
+            one for kind in (Submission, Technique, Attempt) for one in seen.between(kind, since, end - 1, seen.side)
+        )
+        if not any(tried):
             yield Found("idle", since, end, None, (), {"lasted": lasted, "place": place.position})
