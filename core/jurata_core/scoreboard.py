@@ -65,12 +65,18 @@ class Check:
 
 
 def check_clock(log: MatchLog, verdict: Verdict, readings: Sequence[Reading]) -> list[Check]:
-    """One check for each reading, in order of time; none before the clock was ever started, or without a length."""
-    if not verdict.running or not readings or log.duration is None:
+    """One check for each reading, in order of time; none where the clock never started or time has no end."""
+    if not verdict.running:
         return []
-    ordered = sorted(readings, key=lambda reading: reading.t)
-    off = [verdict.clock_at(reading.t) - (log.duration - reading.left) for reading in ordered]
-    checks = [_check(verdict.running[0][0], ordered[0].t, off[0], "start_early", "start_late")]
+    ordered: list[Reading] = []
+    off: list[Millis] = []
+    for reading in sorted(readings, key=lambda reading: reading.t):
+        if (left := verdict.timeline.left_at(reading.t)) is not None:
+            ordered.append(reading)
+            off.append(reading.left - left)
+    if not ordered:
+        return []
+    checks = [_check(verdict.running[0].start, ordered[0].t, off[0], "start_early", "start_late")]
     for (first, before), (second, after) in pairwise(zip(ordered, off, strict=True)):
         checks.append(_check(first.t, second.t, after - before, "stop_missing", "stop_too_long"))
     return checks

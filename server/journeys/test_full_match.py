@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 import socket
 import subprocess
 import sys
 import time
+from pathlib import Path
 from typing import Any
 from urllib.error import URLError
 from urllib.request import urlopen
@@ -17,6 +19,7 @@ from playwright.sync_api import expect
 
 from demo.setting import demo_matches
 from jurata_core.answers import score
+from jurata_core.vocabulary import vocabulary
 from matches.actions import set_up
 from matches.logs import log_of
 from matches.models import Match
@@ -27,6 +30,7 @@ POSITION_KEYS = {
     "guard": "g", "turtle": "t", "side": "s", "knee_on_belly": "k", "mount": "m", "back_one_hook": "h", "back": "b",
     "entangled": "e", "standing": "f", "double_pull": "d", "scramble": "r",
 }  # fmt: skip
+CAUSES, STOPS = vocabulary()["causes"], list(vocabulary()["stops"])
 MOST_KEYS = 1.7
 """So many keys an observation at most, those that move the footage not counted."""
 
@@ -75,7 +79,7 @@ class FullMatch(Journey):
         self.pressed += 1
 
     def side(self, key: str, side: str | None) -> None:
-        self.press(f"Shift+{key.upper()}" if side == "b" else key)
+        self.press(f"Shift+{key.upper() if len(key) == 1 else key}" if side == "b" else key)
 
     def name_it(self, name: str) -> None:
         """Type until what was seen is the name that Enter takes."""
@@ -90,8 +94,14 @@ class FullMatch(Journey):
     def log(self, seen: dict[str, Any]) -> None:
         """The keys for what was seen."""
         match seen["kind"]:
+            case "clock" if seen.get("restart") == "placed":
+                self.side(POSITION_KEYS[seen["position"]], seen.get("top"))
             case "clock":
                 self.press("Shift+C" if seen.get("restart") == "standing" else "c")
+                if "why" in seen:
+                    self.press(str(1 + STOPS.index(seen["why"])))
+            case "period":
+                self.press("Shift+Y")
             case "position":
                 self.side(POSITION_KEYS[seen["position"]], seen.get("top"))
                 if seen.get("sure") is False:
@@ -109,6 +119,9 @@ class FullMatch(Journey):
                 self.side("n", seen["by"])
                 if seen.get("outcome") == "near":
                     self.press("Shift+Enter")
+            case "mark":
+                self.side("Quote" if seen.get("good") else "Semicolon", seen["on"])
+                self.press(str(1 + CAUSES.index(seen["cause"])))
             case "grip":
                 self.side("w", seen["by"])
                 self.name_it(seen["grip"])
@@ -175,3 +188,19 @@ class FullMatch(Journey):
         if with_clip:
             self.until("document.querySelector('video')?.readyState >= 2")
         self.now = 0
+
+    def test_everything_a_coach_sees_by_keys_alone(self):
+        """Attempts, marks, a start in the middle, a restart at the edge, overtime and a golden score."""
+        log = json.loads((Path(__file__).parent / "golden.json").read_text("utf-8"))
+        match = set_up(self.coach, self.settings_of(log))
+        self.sign_in(f"/matches/{match.pk}")
+        expect(self.page.get_by_test_id("footage-time")).to_have_text("0:00.000")
+        self.page.keyboard.press("Shift+ArrowRight")
+        self.page.get_by_text("Does the footage start in the middle of the match?").click()
+        for key in ("Tab", *"0:55", "Tab", "Tab", "Tab", "Tab", "Tab", "2", "Enter"):
+            self.page.keyboard.press(key)
+        self.saved()
+        self.now = 1
+        rest = {**log, "observations": log["observations"][3:]}
+        self.score_match(rest)
+        self.check(match, log)

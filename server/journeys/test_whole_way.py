@@ -210,7 +210,7 @@ class Access(Journey):
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
             ("/rulebook/house", "Begin from"),
             ("/rulebook/drill", "You practise yourself"),
-            (f"/matches/{match.pk}", "All keys"),
+            (f"/matches/{match.pk}", "Keys"),
             *((f"/matches/{match.pk}/review?part={part}", ready) for part, ready in REVIEW),
             (f"/matches/{match.pk}/report", "What mattered"),
             (f"/r/{make_link(match, 1)[1]}", "What mattered"),

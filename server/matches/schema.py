@@ -110,6 +110,7 @@ class OutlookSerializer(serializers.Serializer[Any]):
     top = serializers.ChoiceField(SIDES, allow_null=True)
     running = serializers.BooleanField()
     started = serializers.BooleanField()
+    overtime = serializers.BooleanField(help_text="whether time is up and overtime may begin")
     over = serializers.BooleanField()
     clock = serializers.FloatField()
     score = BothField()

@@ -59,7 +59,8 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
         model = Match
         fields = [
             "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "ruleset_title", "duration_ms",
-            "age", "belt", "attire", "plan", "clip", "readings", "second_of", "finished",
+            "age", "belt", "attire", "plan", "athlete_looks", "opponent_looks", "clip", "readings", "second_of",
+            "finished",
         ]  # fmt: skip
         read_only_fields = ["second_of", "finished"]
 

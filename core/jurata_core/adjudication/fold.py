@@ -85,6 +85,7 @@ def finish(state: State, log: MatchLog) -> Verdict:
         counts=tuple(record.counts),
         illegal=tuple(record.illegal),
         positions=tuple(record.positions),
+        footage_from=state.footage_from or 0,
         running=tuple(record.running),
         clock_running=clock_running,
         warnings=tuple(record.warnings),

@@ -17,6 +17,7 @@ from .fold import advance, begin, fold
 from .places import Place, passed_through
 from .sentences import CLAIMS, amount, sentence
 from .state import State
+from .steps import why_no_period
 from .transition import established, transition
 from .verdict import Tallies
 
@@ -49,6 +50,8 @@ class Outlook:
     running: bool
     started: bool
     over: bool
+    overtime: bool
+    """Whether time is up and overtime may begin."""
     clock: Millis
     score: Tallies
     moves: tuple[Move, ...]
@@ -61,6 +64,7 @@ class Outlook:
             "running": self.running,
             "started": self.started,
             "over": self.over,
+            "overtime": self.overtime,
             "clock": to_seconds(self.clock),
             "score": {side: dict(tally) for side, tally in self.score.items()},
             "moves": [move.as_json() for move in self.moves],
@@ -97,8 +101,17 @@ def outlook_from(state: State, to_come: Iterable[Observation], t: Millis) -> Out
     moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.control.place)
     over = state.ending is not None
     clock = state.clock
+    overtime = not over and not clock.between and why_no_period(state) is None
     return Outlook(
-        t, state.control.place, clock.run_from is not None, clock.started, over, clock.at(t), state.score, moves
+        t,
+        state.control.place,
+        clock.run_from is not None,
+        clock.started,
+        over,
+        overtime,
+        clock.at(t),
+        state.score,
+        moves,
     )
 
 

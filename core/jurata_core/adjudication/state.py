@@ -24,6 +24,7 @@ from .exchanges import ExchangeBook
 from .places import ClaimKind, Place
 from .reasons import NOT_SCORED, AwardReason, BeforeTime, Doubt, Recount
 from .rows import Award, Count, IllegalMove, UnpaidClaim, Warned
+from .timeline import Stretch
 
 Part = Literal["onward", "score", "recent", "record"]
 ONWARD, SCORE, RECENT, RECORD = ({"part": part} for part in ("onward", "score", "recent", "record"))
@@ -154,7 +155,7 @@ class Ending:
 class Record:
     """The rows of the verdict so far: they are only ever added to."""
 
-    running: list[tuple[Millis, Millis]] = field(default_factory=list)
+    running: list[Stretch] = field(default_factory=list)
     positions: list[tuple[Millis, Place]] = field(default_factory=list)
     ledger: list[Award] = field(default_factory=list)
     missed: list[UnpaidClaim] = field(default_factory=list)
@@ -210,8 +211,8 @@ class State:
     """Until when the counts of a side wait, because the other has it in a submission."""
     holds: tuple[Hold, ...] = field(default=(), metadata=ONWARD)
     """Close submissions that are not over yet."""
-    begun: bool = field(default=False, metadata=ONWARD)
-    """Whether it was said that the footage starts inside the match."""
+    footage_from: Millis | None = field(default=None, metadata=ONWARD)
+    """What the match clock showed where the footage starts in the middle of the match; None where it does not."""
     penalties: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
     """As on the sheet; how many there are decides what the next one costs."""
     illegal_moves: dict[Side, int] = field(default_factory=_no_counts, metadata=ONWARD)
@@ -261,7 +262,7 @@ class State:
     def stop_clock(self, t: Millis) -> None:
         """Close the running stretch at ``t``; nothing happens where the clock is stopped already."""
         if self.clock.run_from is not None:
-            self.record.running.append((self.clock.run_from, t))
+            self.record.running.append(Stretch(self.clock.run_from, t, self.clock.bell))
             self.clock = replace(self.clock, run_from=None, before=self.clock.at(t))
 
     def end(self, ending: Ending) -> None:

@@ -86,10 +86,11 @@ def _closing_stop(observation: Observation) -> bool:
 
 
 def _begin(state: State, begin: seen.Begin) -> None:
-    if state.clock.started or state.begun:
-        state.warn(BeginIgnored(state.begun), begin.t, begin.ref)
+    second = state.footage_from is not None
+    if state.clock.started or second:
+        state.warn(BeginIgnored(second), begin.t, begin.ref)
         return
-    state.begun = True
+    state.footage_from = begin.clock
     state.clock = replace(state.clock, before=begin.clock)
     for side in SIDES:
         for tally in TALLIES:
@@ -164,7 +165,7 @@ def _stop(state: State, stop: seen.Clock) -> None:
 
 def _period(state: State, period: seen.Period) -> None:
     t, clock, overtime = period.t, state.clock, state.ruleset.overtime
-    why = _why_no_period(state)
+    why = why_no_period(state)
     if why is not None or overtime is None:
         state.warn(PeriodIgnored(why or "no_overtime"), t, period.ref)
         return
@@ -175,7 +176,8 @@ def _period(state: State, period: seen.Period) -> None:
     state.book.begin(t, clock.before, STANDING)
 
 
-def _why_no_period(state: State) -> WhyNoPeriod | None:
+def why_no_period(state: State) -> WhyNoPeriod | None:
+    """Why overtime can't begin now; None where it can."""
     clock = state.clock
     if state.ruleset.overtime is None:
         return "no_overtime"

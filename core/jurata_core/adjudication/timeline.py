@@ -20,30 +20,48 @@ from ..times import Millis, to_seconds
 from .places import STANDING, Place, passed_through
 
 
+class Stretch(NamedTuple):
+    """The clock ran from ``start`` to ``stop`` of the footage; time is up when it shows ``bell`` (None: never)."""
+
+    start: Millis
+    stop: Millis
+    bell: Millis | None
+
+
 class ClockChange(NamedTuple):
-    """From ``t`` of the footage on the match clock shows ``clock``, and goes on from there where it is ``running``."""
+    """From ``t`` of the footage on the match clock shows ``clock``, and goes on from there where it is ``running``.
+
+    ``left`` is what is left then of regular time, or of the period of overtime: below 0 where the clock ran past its
+    end, None where it has no end.
+    """
 
     t: Millis
     clock: Millis
     running: bool
+    left: Millis | None
 
     def as_json(self) -> dict[str, Any]:
-        return {"t": to_seconds(self.t), "clock": to_seconds(self.clock), "running": self.running}
+        left = None if self.left is None else to_seconds(self.left)
+        return {"t": to_seconds(self.t), "clock": to_seconds(self.clock), "running": self.running, "left": left}
 
 
 class Timeline:
-    """What the stretches of running clock, the positions and the beginnings of exchanges of one verdict say."""
+    """What the stretches of running clock, the positions and the beginnings of exchanges of one verdict say.
+
+    The match clock shows ``footage_from`` before the first start: 0, or what it showed where the footage begins.
+    """
 
     def __init__(
         self,
-        running: Sequence[tuple[Millis, Millis]],
+        footage_from: Millis,
+        running: Sequence[Stretch],
         runs_on: bool,
         positions: Sequence[tuple[Millis, Place]],
         exchange_starts: Sequence[Millis],
     ) -> None:
-        self._running, self._runs_on = running, runs_on
-        self._starts = [start for start, _ in running]
-        self._run_before = [0, *accumulate(stop - start for start, stop in running)]
+        self._footage_from, self._running, self._runs_on = footage_from, running, runs_on
+        self._starts = [one.start for one in running]
+        self._run_before = list(accumulate((one.stop - one.start for one in running), initial=footage_from))
         self._reached, self._positions = [t for t, _ in positions], positions
         self._exchange_starts = exchange_starts
         self.places: list[tuple[Millis, Place]] = [(0, STANDING)]
@@ -57,20 +75,28 @@ class Timeline:
     def clock(self) -> tuple[ClockChange, ...]:
         """Every start and stop with what the clock shows then: between two of them it is as the first says."""
         found: list[ClockChange] = []
-        for number, (start, stop) in enumerate(self._running):
-            found.append(ClockChange(start, self._run_before[number], True))
+        for number, (start, stop, bell) in enumerate(self._running):
+            before, after = self._run_before[number], self._run_before[number + 1]
+            found.append(ClockChange(start, before, True, _until(bell, before)))
             if not (self._runs_on and number == len(self._running) - 1):
-                found.append(ClockChange(stop, self._run_before[number + 1], False))
+                found.append(ClockChange(stop, after, False, _until(bell, after)))
         return tuple(found)
 
     def clock_at(self, t: Millis) -> Millis:
         """The match clock at footage time ``t``; the last stretch of an unfinished log runs on."""
         number = bisect_right(self._starts, t) - 1
         if number < 0:
-            return 0
-        start, stop = self._running[number]
+            return self._footage_from
+        start, stop, _ = self._running[number]
         runs_on = self._runs_on and number == len(self._running) - 1
         return self._run_before[number] + (t if runs_on else min(t, stop)) - start
+
+    def left_at(self, t: Millis) -> Millis | None:
+        """What is left at ``t`` of regular time or of the period of overtime, as in ``ClockChange``."""
+        if not self._running:
+            return None
+        number = max(0, bisect_right(self._starts, t) - 1)
+        return _until(self._running[number].bell, self.clock_at(t))
 
     def footage_at(self, clock: Millis) -> Millis:
         """When in the footage the match clock showed ``clock``; past the last stretch it is counted on from its end."""
@@ -78,20 +104,20 @@ class Timeline:
             return 0
         number = max(0, bisect_left(self._run_before, clock) - 1)
         if number == len(self._running):
-            return self._running[-1][1] + clock - self._run_before[-1]
-        return self._running[number][0] + clock - self._run_before[number]
+            return self._running[-1].stop + clock - self._run_before[-1]
+        return self._running[number].start + clock - self._run_before[number]
 
     def ran(self, start: Millis, end: Millis) -> Millis:
         """How long the clock ran between two footage times, up to where the log stops."""
         return self._stopped_at(end) - self._stopped_at(start)
 
     def _stopped_at(self, t: Millis) -> Millis:
-        return self.clock_at(min(t, self._running[-1][1])) if self._running else 0
+        return self.clock_at(min(t, self._running[-1].stop)) if self._running else self._footage_from
 
     def running_at(self, t: Millis) -> bool:
         """Whether the clock ran at ``t`` of the footage, within what was logged."""
         number = bisect_right(self._starts, t) - 1
-        return number >= 0 and t < self._running[number][1]
+        return number >= 0 and t < self._running[number].stop
 
     def shown_at(self, t: Millis) -> Place | None:
         """The position that was reached last at ``t``, also one that is passed through; None before the first."""
@@ -112,3 +138,7 @@ class Timeline:
     def exchange_at(self, t: Millis) -> int | None:
         """The number of the exchange that a moment belongs to; of one before the first, the first. None without any."""
         return max(0, bisect_right(self._exchange_starts, t) - 1) if self._exchange_starts else None
+
+
+def _until(bell: Millis | None, clock: Millis) -> Millis | None:
+    return None if bell is None else bell - clock

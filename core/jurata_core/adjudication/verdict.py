@@ -12,7 +12,7 @@ from ..times import Millis
 from .places import Place
 from .rendering import numbered, rendered
 from .rows import Award, Count, Exchange, IllegalMove, Result, UnpaidClaim, Warned
-from .timeline import ClockChange, Timeline
+from .timeline import ClockChange, Stretch, Timeline
 
 Tallies = Mapping[Side, Mapping[Tally, int]]
 
@@ -31,7 +31,9 @@ class Verdict:
     counts: tuple[Count, ...]
     illegal: tuple[IllegalMove, ...]
     positions: tuple[tuple[Millis, Place], ...]
-    running: tuple[tuple[Millis, Millis], ...]
+    footage_from: Millis
+    """What the match clock shows before its first start: 0, but where the footage starts in the middle of the match."""
+    running: tuple[Stretch, ...]
     clock_running: bool
     """Whether the clock still runs where an unfinished log stops."""
     warnings: tuple[Warned, ...]
@@ -40,7 +42,7 @@ class Verdict:
     def timeline(self) -> Timeline:
         """Where the match stood at any time."""
         starts = [one.start for one in self.exchanges]
-        return Timeline(self.running, self.clock_running, self.positions, starts)
+        return Timeline(self.footage_from, self.running, self.clock_running, self.positions, starts)
 
     @property
     def clock(self) -> tuple[ClockChange, ...]:

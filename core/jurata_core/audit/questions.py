@@ -71,7 +71,7 @@ def _is(row: Award, entry: Entry) -> bool:
 def _held(verdict: Verdict, row: Award, began: Millis) -> Millis:
     """Of running clock, from where its count began to where it was no longer held."""
     left = (t for t, place in verdict.positions if t >= row.t and not _goes_on(row, place))
-    end = next(left, verdict.running[-1][1] if verdict.running else row.t)
+    end = next(left, verdict.running[-1].stop if verdict.running else row.t)
     return verdict.clock_at(end) - verdict.clock_at(began)
 
 

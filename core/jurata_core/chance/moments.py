@@ -99,7 +99,7 @@ def timeline(verdict: Verdict) -> list[Moment]:
     """The match at every second of its clock, from the start to its end."""
     if not verdict.running:
         return []
-    last = verdict.clock_at(verdict.running[-1][1])
+    last = verdict.clock_at(verdict.running[-1].stop)
     moments = Moments(verdict)
     return [moments.at(verdict.footage_at(second * 1000)) for second in range(last // 1000 + 1)]
 

@@ -173,8 +173,8 @@ class _Stay(NamedTuple):
 
 
 def _stays(verdict: Verdict) -> list[_Stay]:
-    began = verdict.running[0][0]
-    over = verdict.running[-1][1]
+    began = verdict.running[0].start
+    over = verdict.running[-1].stop
     changes: list[tuple[Millis, Place]] = [(began, Place("standing", None))]
     for t, place in verdict.positions:
         if passed_through(place) or place == changes[-1][1] or t > over:
@@ -184,7 +184,7 @@ def _stays(verdict: Verdict) -> list[_Stay]:
         else:
             changes.append((t, place))
     stays = []
-    restarts = {start for start, _ in verdict.running[1:]}
+    restarts = {one.start for one in verdict.running[1:]}
     for (t, place), (until, after) in zip(changes, [*changes[1:], (over, None)], strict=True):
         lasted = verdict.timeline.ran(t, until)
         cut = after is not None and after.position == "standing" and until in restarts

@@ -40,7 +40,7 @@ def _written(cues: list[tuple[Millis, Millis, str]]) -> str:
 
 def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
     """(start, end, text), in order and without overlap."""
-    beginnings = [start for start, _ in verdict.running[:1]] + [row.t for row in verdict.ledger[:1]]
+    beginnings = [one.start for one in verdict.running[:1]] + [row.t for row in verdict.ledger[:1]]
     if not beginnings:
         return []
     begin = min(beginnings)
@@ -53,7 +53,7 @@ def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
             score[row.to][row.kind] += row.n
             said.append(because)
         moments.append((t, _line(score), "\n".join(dict.fromkeys(said))))
-    last = max([end for _, end in verdict.running[-1:]] + [moments[-1][0]]) + SHOWN
+    last = max([one.stop for one in verdict.running[-1:]] + [moments[-1][0]]) + SHOWN
     ends = [after[0] for _, after in pairwise(moments)] + [last]
     cues = []
     for (t, line, said_then), end in zip(moments, ends, strict=True):

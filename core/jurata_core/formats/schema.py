@@ -204,7 +204,7 @@ def verdict_parts(prefix: str) -> dict[str, Schema]:
             claim=_TEXT, to=_SIDE, since=_TIME, ended=_TIME, outcome=_TEXT, worth=_TEXT, needed=_TIME, counted=_SPANS,
             counting_from=_null_or(_TIME),
         ),
-        "ClockChange": _record(t=_TIME, clock=_TIME, running=_TRUTH),
+        "ClockChange": _record(t=_TIME, clock=_TIME, running=_TRUTH, left=_null_or(_TIME)),
         "IllegalMove": _record(
             t=_TIME, clock=_TIME, by=_SIDE, technique=_TEXT,
             status={"type": "string", "enum": ["legal", "illegal", "stop"]}, consequence=_TEXT, **said,

@@ -120,7 +120,7 @@ def chances_of(moments: Sequence[Moment], model: Model, seen: Seen) -> Asking[li
 def windows(seen: Seen, paces: Paces) -> list[Window]:
     """The match cut where the place or the score changed, with the ways from there where the side needs one."""
     cuts = sorted({t for t, _ in seen.places} | {row.t for row in seen.verdict.ledger} | {seen.over})
-    begin = seen.verdict.running[0][0] if seen.verdict.running else 0
+    begin = seen.verdict.running[0].start if seen.verdict.running else 0
     cuts = [begin, *(t for t in cuts if begin < t <= seen.over)]
     found = []
     for t, end in pairwise(cuts):

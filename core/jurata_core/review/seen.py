@@ -59,7 +59,7 @@ class Seen:
 
     def __init__(self, log: MatchLog, verdict: Verdict, side: Side = "a") -> None:
         self.log, self.verdict, self.side, self.other = log, verdict, side, OTHER[side]
-        self.over: Millis = verdict.running[-1][1] if verdict.running else 0
+        self.over: Millis = verdict.running[-1].stop if verdict.running else 0
         """When the clock stood still for good."""
         self._answers: dict[Hashable, object] = {}
         self._covered: set[int] = set()
@@ -140,8 +140,12 @@ class Seen:
         return self.verdict.clock_at(t)
 
     def left(self, t: Millis) -> Millis:
-        """How much of the match is left at ``t``."""
-        return max(0, self.length - self.clock(t))
+        """How much is left at ``t`` of the match, or of the period of overtime.
+
+        Of one whose end no clock sets, as much as it still went on.
+        """
+        left = self.verdict.timeline.left_at(t)
+        return max(0, self.clock(self.over) - self.clock(t) if left is None else left)
 
     @cached_property
     def length(self) -> Millis:

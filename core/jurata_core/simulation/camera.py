@@ -19,7 +19,7 @@ from PIL import Image, ImageDraw, ImageFont
 from ..adjudication import adjudicate
 from ..adjudication.places import STANDING, Place
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, Call, Foul, Side, Submission
+from ..match_log.observations import OTHER, SIDES, TALLIES, Begin, Call, Foul, Side, Submission
 from ..times import Millis, minutes
 from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
 
@@ -91,6 +91,8 @@ class Camera:
         self.times = [t for t, _ in self.places]
         self.timeline = verdict.timeline
         self.calls = [seen for seen in log.observations if isinstance(seen, Call)]
+        began = next((seen for seen in log.observations if isinstance(seen, Begin)), None)
+        self.carried_in = {side: dict.fromkeys(TALLIES, 0) if began is None else began.score[side] for side in SIDES}
         self.holds = [seen for seen in log.observations if isinstance(seen, Submission)]
         self.fouls = [seen for seen in log.observations if isinstance(seen, Foul)]
 
@@ -111,11 +113,11 @@ class Camera:
     def _board(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         left, top = 34 + sway[0], 22 + sway[1]
         draw.rectangle((left, top, left + 214, top + 84), fill=(14, 16, 18))
-        gone = self.timeline.ran(0, t)
-        left_over = gone if self.log.duration is None else max(0, self.log.duration - gone) + 999
-        draw.text((left + 58, top + 4), minutes(left_over), size=30, fill=(236, 228, 200))
+        to_go = self.timeline.left_at(t)
+        clock = self.timeline.clock_at(t) if to_go is None else max(0, to_go) + 999
+        draw.text((left + 58, top + 4), minutes(clock), size=30, fill=(236, 228, 200))
         for row, side in enumerate(SIDES):
-            shown = {"points": 0, "advantages": 0, "penalties": 0}
+            shown = dict(self.carried_in[side])
             for call in self.calls:
                 if call.t <= t and call.to == side:
                     for tally in shown:

@@ -17,7 +17,7 @@ from typing import Any
 from urllib.parse import parse_qs, unquote, urlsplit
 
 from ..adjudication import adjudicate
-from ..adjudication.reasons import CoachRuling
+from ..adjudication.reasons import CarriedIn, CoachRuling
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER
 from ..times import Millis, to_seconds
@@ -33,7 +33,7 @@ def calls(log: MatchLog, seed: int = 1) -> list[tuple[Millis, dict[str, Any]]]:
     rng = random.Random(seed)
     given: list[tuple[Millis, dict[str, Any]]] = []
     for row in adjudicate(log).ledger:
-        if isinstance(row.reason, CoachRuling) or rng.random() < OVERLOOKED:
+        if isinstance(row.reason, CoachRuling | CarriedIn) or rng.random() < OVERLOOKED:
             continue
         clock = row.clock + rng.randrange(EARLIEST, LATEST, 100)
         to, n = row.to, row.n

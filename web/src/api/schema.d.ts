@@ -1587,6 +1587,10 @@ export interface components {
             attire: components["schemas"]["AttireEnum"];
             /** @description what the athlete set out to do */
             plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["Reading"][];
@@ -1616,6 +1620,10 @@ export interface components {
             attire: components["schemas"]["AttireEnum"];
             /** @description what the athlete set out to do */
             plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["Reading"][];
@@ -1671,6 +1679,10 @@ export interface components {
             attire?: components["schemas"]["AttireEnum"];
             /** @description what the athlete set out to do */
             plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
@@ -1738,6 +1750,8 @@ export interface components {
             top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
             running: boolean;
             started: boolean;
+            /** @description whether time is up and overtime may begin */
+            overtime: boolean;
             over: boolean;
             /** Format: double */
             clock: number;
@@ -1786,6 +1800,10 @@ export interface components {
             attire?: components["schemas"]["AttireEnum"];
             /** @description what the athlete set out to do */
             plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
@@ -2252,6 +2270,7 @@ export interface components {
             t: number;
             clock: number;
             running: boolean;
+            left: number | null;
         };
         IllegalMove: {
             t: number;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { clockAt, exchangeAt, lastAt } from "./timeline";
 
-const running = (t: number, clock: number) => ({ t, clock, running: true });
-const stopped = (t: number, clock: number) => ({ t, clock, running: false });
+const running = (t: number, clock: number) => ({ t, clock, running: true, left: 50 - clock });
+const stopped = (t: number, clock: number) => ({ t, clock, running: false, left: 50 - clock });
 
 describe("lastAt", () => {
   const rows = [1, 2, 2, 5];
@@ -25,14 +25,17 @@ describe("clockAt", () => {
   const clock = [running(10, 0), stopped(40, 30), running(50, 30)];
   it.each([
     [9, null],
-    [10, { clock: 0, running: true }],
-    [25.5, { clock: 15.5, running: true }],
-    [40, { clock: 30, running: false }],
-    [45, { clock: 30, running: false }],
-    [50, { clock: 30, running: true }],
-    [80, { clock: 60, running: true }], // an unfinished log runs on
+    [10, { clock: 0, running: true, left: 50 }],
+    [25.5, { clock: 15.5, running: true, left: 34.5 }],
+    [40, { clock: 30, running: false, left: 20 }],
+    [45, { clock: 30, running: false, left: 20 }],
+    [50, { clock: 30, running: true, left: 20 }],
+    [80, { clock: 60, running: true, left: 0 }], // an unfinished log runs on
   ])("at %s s of the footage", (t, expected) => {
     expect(clockAt({ clock }, t)).toEqual(expected);
+  });
+  it("says nothing of what is left where time has no end", () => {
+    expect(clockAt({ clock: [{ ...running(10, 0), left: null }] }, 20)?.left).toBeNull();
   });
 });
 

@@ -16,11 +16,19 @@ export function lastAt<T>(rows: readonly T[], t: number, begins: (row: T) => num
   return low;
 }
 
+export interface MatchClock {
+  clock: number;
+  running: boolean;
+  /** What is left of regular time or of the period of overtime; null where that has no end. */
+  left: number | null;
+}
+
 /** The match clock at a time of the footage, as the verdict's starts and stops say it; null before the first start. */
-export function clockAt({ clock }: Pick<Verdict, "clock">, t: number): { clock: number; running: boolean } | null {
+export function clockAt({ clock }: Pick<Verdict, "clock">, t: number): MatchClock | null {
   const last = clock[lastAt(clock, t, (one) => one.t)];
   if (last === undefined) return null;
-  return { clock: last.clock + (last.running ? Math.max(0, t - last.t) : 0), running: last.running };
+  const ran = last.running ? Math.max(0, t - last.t) : 0;
+  return { clock: last.clock + ran, running: last.running, left: last.left === null ? null : Math.max(0, last.left - ran) };
 }
 
 /** The index of the exchange that a time of the footage falls into, -1 before the first. */

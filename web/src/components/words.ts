@@ -39,6 +39,16 @@ export function named(text: string, { athlete_name, opponent }: { athlete_name: 
   return text.replaceAll(/the athlete/gi, () => athlete_name).replaceAll(/the opponent/gi, () => opponent);
 }
 
+/** The first name, for where there is little room. */
+export function firstOf(name: string): string {
+  return name.split(" ")[0] ?? name;
+}
+
+/** How one of the two is told apart in the clip: a colour, a word; empty where nobody has said. */
+export function looksOf(match: { athlete_looks?: string; opponent_looks?: string }, side: Side): string {
+  return (side === "a" ? match.athlete_looks : match.opponent_looks) ?? "";
+}
+
 /** How long a clip is, in seconds. */
 export function lengthOf(clip: { duration_ms: number | null }): number {
   return (clip.duration_ms ?? 0) / 1000;

@@ -4,6 +4,7 @@ import { Problem } from "../components/Problem";
 import { clock, lengthOf } from "../components/words";
 import { ClipPicker } from "../components/ClipPicker";
 import { Sheet } from "./Sheet";
+import { LooksForm } from "./Who";
 
 const TIME = "\\d{1,3}:[0-5]\\d";
 
@@ -57,6 +58,7 @@ export function ClipsDialog({
       </p>
       <ClipPicker clip={null} choose={add} />
       <Problem error={lay.error} />
+      <LooksForm match={match} />
     </Sheet>
   );
 }

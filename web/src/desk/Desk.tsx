@@ -15,6 +15,7 @@ import {
 import { Aside } from "./Aside";
 import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
+import { Who } from "./Who";
 import { Composer, type Draft } from "./Composer";
 import { Counts } from "./Count";
 import { Handle } from "./Handle";
@@ -111,6 +112,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   const techniques = useTechniques(match);
   const attach = useAttach(match.id);
   const showHistory = useCallback(() => setShown("history"), []);
+  const showClips = useCallback(() => setShown("clips"), []);
   const hands = { playhead, log, desk, chosenNow, marks, choose, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
@@ -127,6 +129,7 @@ export function Desk({ desk }: { desk: DeskData }) {
       <div className="flex min-h-0 min-w-0 flex-col">
         <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach}>
           <Counts verdict={verdict} playhead={playhead} />
+          <Who match={match} outlook={outlook} />
         </Stage>
         <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }}>
           {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
@@ -135,7 +138,7 @@ export function Desk({ desk }: { desk: DeskData }) {
           {draft ? (
             <Form {...{ techniques, draft, log, playhead, choose }} close={() => setDraft(null)} />
           ) : (
-            <Pad {...{ outlook, run, own }} />
+            <Pad {...{ outlook, run, own, match }} who={showClips} />
           )}
         </section>
       </div>

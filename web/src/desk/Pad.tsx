@@ -1,6 +1,6 @@
 import { memo } from "react";
-import type { Move, Outlook, PositionName, Side } from "../api/client";
-import { POSITION_WORDS } from "../components/words";
+import type { Match, Move, Outlook, PositionName, Side } from "../api/client";
+import { firstOf, looksOf, POSITION_WORDS } from "../components/words";
 import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
@@ -21,6 +21,12 @@ const CLAIM_SHORT: Record<string, string> = {
 };
 const TALLY_SHORT = { points: "", advantages: " adv", penalties: " pen" };
 
+interface PadProps extends Props {
+  match: Match;
+  /** Asked which of the two is which. */
+  who: () => void;
+}
+
 interface Props {
   outlook: Outlook | undefined;
   run: (command: Command) => void;
@@ -36,12 +42,27 @@ function isHere(outlook: Props["outlook"], position: PositionName, top: Side | n
 }
 
 /** What can follow from here: every position for either side, with its key and its worth in this ruleset. */
-export const Pad = memo(function Pad({ outlook, run, own }: Props) {
+export const Pad = memo(function Pad({ outlook, run, own, match, who }: PadProps) {
   const key = (name: string) => keyOf(name, own);
   return (
     <div className="grid gap-1 p-1.5">
       {(["a", "b"] as const).map((side) => (
-        <div key={side} className="grid grid-cols-8 gap-1" role="group" aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}>
+        <div
+          key={side}
+          className="grid grid-cols-[92px_repeat(8,minmax(0,1fr))] gap-1"
+          role="group"
+          aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}
+        >
+          <button
+            type="button"
+            onClick={who}
+            title="Say what the two look like in this clip"
+            className={`flex h-[45px] flex-col justify-center overflow-hidden text-left text-[13px] leading-[14px] hover:underline ${side === "a" ? "text-amber" : "text-sea"}`}
+          >
+            <b className="w-full truncate">{firstOf(side === "a" ? match.athlete_name : match.opponent)}</b>
+            {looksOf(match, side) && <span className="w-full truncate">{looksOf(match, side)}</span>}
+            <span>on top</span>
+          </button>
           {TOPPED.map((position) => (
             <Place
               key={position}
@@ -73,7 +94,7 @@ function Actions({ outlook, run, own }: Props) {
           lit={isHere(outlook, position, null)}
           press={() => run({ do: "position", position, top: null })}
         >
-          {POSITION_WORDS[position]}
+          {position === "double_pull" ? "Seated" : POSITION_WORDS[position]}
         </Small>
       ))}
       <Both letter={key("pull")} word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
@@ -82,6 +103,9 @@ function Actions({ outlook, run, own }: Props) {
         Let go
       </Small>
       <Both letter={key("attempt")} word="Tried" press={(by) => run({ do: "attempt", by })} />
+      <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
+        Unsure
+      </Small>
       <Both letter=";" word="Wrong" press={(on) => run({ do: "eye", good: false, on })} />
       <Both letter="'" word="Well" press={(on) => run({ do: "eye", good: true, on })} />
       <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
@@ -90,23 +114,30 @@ function Actions({ outlook, run, own }: Props) {
       <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
         End
       </Small>
-      <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
-        Unsure
-      </Small>
-      <Small letter="?" press={() => run({ do: "help" })}>
-        All keys
-      </Small>
-      <Small letter={key("clock")} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
-        {outlook?.running ? "Stop clock" : outlook?.started ? "Start, same" : "Start clock"}
-      </Small>
-      <Small
-        letter={`⇧${key("clock")}`}
-        hidden={!outlook?.started || outlook.running || outlook.over}
-        press={() => run({ do: "clock", restart: "standing" })}
-      >
-        Start standing
-      </Small>
+      <ClockKeys outlook={outlook} run={run} own={own} />
     </div>
+  );
+}
+
+/** What the clock can do now: stop, start from the same place or standing, or, once time is up, begin overtime. */
+function ClockKeys({ outlook, run, own }: Props) {
+  if (outlook?.overtime)
+    return (
+      <Small letter={`⇧${keyOf("exchange", own)}`} press={() => run({ do: "period" })}>
+        Begin overtime
+      </Small>
+    );
+  const letter = keyOf("clock", own);
+  const stopped = outlook?.started === true && !outlook.running && !outlook.over;
+  return (
+    <>
+      <Small letter={letter} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
+        {outlook?.running ? "Stop clock" : stopped ? "Start, same" : "Start clock"}
+      </Small>
+      <Small letter={`⇧${letter}`} hidden={!stopped} press={() => run({ do: "clock", restart: "standing" })}>
+        standing
+      </Small>
+    </>
   );
 }
 

@@ -33,7 +33,7 @@ export function Transport({
       <div className="flex items-center gap-1 pt-1">
         <Playing playhead={playhead} />
         <Picture playhead={playhead} clip={clip} run={run} />
-        <Times playhead={playhead} verdict={verdict} length={length} />
+        <Times playhead={playhead} verdict={verdict} />
       </div>
     </div>
   );
@@ -151,12 +151,15 @@ function Picture({ playhead, clip, run }: { playhead: Playhead; clip: Clip | nul
           Sound
         </Act>
       )}
+      <Act name="All keys" press={() => run({ do: "help" })}>
+        Keys <span className="key">?</span>
+      </Act>
     </>
   );
 }
 
 /** Footage time, match clock, and what is left of it. */
-function Times({ playhead, verdict, length }: { playhead: Playhead; verdict: Verdict; length: number }) {
+function Times({ playhead, verdict }: { playhead: Playhead; verdict: Verdict }) {
   const t = usePlayhead(playhead, (one) => one.t);
   const now = clockAt(verdict, t);
   return (
@@ -175,9 +178,9 @@ function Times({ playhead, verdict, length }: { playhead: Playhead; verdict: Ver
           </b>
         )}
       </span>
-      {now && (
+      {now && now.left !== null && (
         <span className="text-fog">
-          left <b className="text-bone">{clock(Math.max(0, length - now.clock))}</b>
+          left <b className="text-bone">{clock(now.left)}</b>
         </span>
       )}
     </span>
