@@ -8,16 +8,16 @@ from typing import Any
 
 from .adjudication import adjudicate
 from .audit import audit, compare_all
-from .divisions import age_class, age_in, allowed_belts, doubts, match_length, read_division
+from .divisions import Division, age_class, age_in, allowed_belts, doubts, match_length, read_division
 from .faults import Fault, FaultyInput, quoted
 from .fields import REQUIRED, read_fields, whole
 from .formats.captions import captions
 from .formats.sheet import score_sheet
 from .formats.table import ledger_csv
-from .legality import legality
+from .legality import legality, nearest
 from .match_log import MatchLog, read_log, write_log
 from .rulesets import DEFAULT, Ruleset, preset, preset_ids, read_ruleset
-from .techniques import suggestions
+from .techniques import family
 from .times import to_seconds
 from .unsure import range_of
 from .whatif import what_if
@@ -137,11 +137,17 @@ def ask_division(raw: Any) -> Answer:
     }
 
 
-def unknown_technique(name: str) -> FaultyInput:
-    """That the catalogue does not have a name, with the nearest that it has."""
-    near = suggestions(name)
-    hint = f"; nearest: {', '.join(near)}" if near else ""
-    return FaultyInput([Fault("technique", f"{quoted(name)} is not in the catalogue{hint}", "unknown")])
+def unknown_technique(name: str, division: Division, ruleset: Ruleset) -> FaultyInput:
+    """That no technique has a name, with the nearest, those that are not legal in the division first."""
+    near = ", ".join(f"{one}{_STATUS_HERE[status]}" for one, status in nearest(name, division, ruleset).items())
+    if family(name):
+        said = f"{quoted(name)} may be any of several; say which: {near}"
+    else:
+        said = f"{quoted(name)} is not in the catalogue" + (f"; nearest: {near}" if near else "")
+    return FaultyInput([Fault("technique", said, "unknown")])
+
+
+_STATUS_HERE = {"legal": "", "illegal": " (illegal here)", "stop": " (the referee stops it here)"}
 
 
 def ask_legality(raw: Any) -> Answer:
@@ -158,6 +164,6 @@ def ask_legality(raw: Any) -> Answer:
         raise FaultyInput(faults)
     answer = legality(str(name), division, ruleset)
     if answer.technique is None and answer.status == "legal":
-        raise unknown_technique(str(name))
+        raise unknown_technique(str(name), division, ruleset)
     named = answer.technique.id if answer.technique else name
     return {"technique": named, "status": answer.status, "because": answer.because}

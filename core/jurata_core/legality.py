@@ -12,7 +12,7 @@ from typing import Literal
 
 from .divisions import RANK, Division
 from .rulesets import Ruleset
-from .techniques import Technique, find, lineage, spelling
+from .techniques import Technique, family, find, lineage, misspelt, spelling, suggestions
 
 Status = Literal["legal", "illegal", "stop"]
 
@@ -43,6 +43,24 @@ class Legality:
 def legality(name: str, division: Division, ruleset: Ruleset) -> Legality:
     """Look a technique up by any of its names. An unknown name is taken as legal."""
     return _answer(name, division, _Allowances.of(ruleset))
+
+
+MOST_NEAREST = 3
+
+
+def nearest(name: str, division: Division, ruleset: Ruleset) -> dict[str, Status]:
+    """The ids nearest to an unknown name, or of the family it names, with their status; the barred ones come first."""
+    meant = family(name)
+    near = meant or tuple(dict.fromkeys((*misspelt(name), *suggestions(name))))
+    found = [(one, legality(one, division, ruleset).status) for one in near]
+    found.sort(key=lambda row: row[1] == "legal")
+    return dict(found if meant else found[:MOST_NEAREST])
+
+
+def barred_near(name: str, division: Division, ruleset: Ruleset) -> Legality | None:
+    """What is not legal and may be meant by an unknown name: a misspelling of it, or the family that it belongs to."""
+    answers = (legality(one, division, ruleset) for one in misspelt(name))
+    return next((one for one in answers if one.status != "legal"), None)
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,10 +7,12 @@ memory; where practice differs for 16 and 17 it is the stricter reading.
 
 import unittest
 
+from jurata_core.answers import ask_legality
 from jurata_core.divisions import Division
-from jurata_core.legality import legality
+from jurata_core.faults import FaultyInput
+from jurata_core.legality import barred_near, legality, nearest
 from jurata_core.rulesets import preset
-from jurata_core.techniques import catalogue, find, suggestions
+from jurata_core.techniques import catalogue, family, find, suggestions
 
 # Divisions from left to right: 10 grey, 14 green, 17 blue, 25 white, 30 green (counts as white), 25 blue,
 # 25 purple, 25 brown, 40 black. L legal, i illegal, s stopped; first in the gi, then without.
@@ -57,6 +59,15 @@ VARIANTS = {
     "can opener": "spinal-lock", "kani basami": "scissor-takedown", "TOEHOLD": "toe-hold", "mão de vaca": "wrist-lock",
     "bicep slicer": "biceps-slicer", "straight ankle lock": "straight-foot-lock", "reaping": "knee-reap",
     "twisting lock from a figure-four of the legs": "knee-twist", "leg wrapped shoulder lock": "omoplata",
+    "darce": "arm-triangle", "d'arce": "arm-triangle", "D’Arce choke": "arm-triangle", "darse": "arm-triangle",
+    "buggy choke": "arm-triangle", "tarikoplata": "omoplata", "Tariko Plata": "omoplata", "mono plata": "omoplata",
+    "baratoplata": "omoplata", "scissors takedown": "scissor-takedown", "scissors throws": "scissor-takedown",
+    "flying scissors": "scissor-takedown", "straight foot lock turning outward": "foot-lock-turn-out",
+    "forearm choke using the sleeve": "sleeve-choke", "single leg with the head outside": "single-leg-head-outside",
+    "spinal lock without choke": "spinal-lock", "flying triangle": "triangle", "helicopter armbar": "armbar",
+    "dogbar": "kneebar", "dog bars": "kneebar", "cloverleaf": "calf-slicer", "whizzer": "overhook",
+    "de la riva": "open-guard", "reverse de la riva guard": "open-guard", "lockdown": "half-guard",
+    "twisters": "spinal-lock", "electric chair": "leg-split", "can openers": "spinal-lock", "suplexes": "suplex",
 }  # fmt: skip
 
 
@@ -106,6 +117,31 @@ class Table(unittest.TestCase):
     def test_close_misspellings_are_suggested(self):
         for typed, meant in (("gilotine", "guillotine"), ("omaplata", "omoplata"), ("heel hok", "heel-hook")):
             self.assertEqual(suggestions(typed)[0], meant)
+
+    def test_every_name_is_found_in_the_plural(self):
+        for technique in catalogue().values():
+            for name in (technique.name, *technique.aliases):
+                plural = name + ("es" if name.endswith(("x", "ss", "ch")) else "" if name.endswith("s") else "s")
+                self.assertEqual(find(plural), technique, plural)
+
+    def test_a_word_for_a_family_is_asked_about_with_what_is_barred_first(self):
+        division, rules = Division(25, "blue", "gi"), preset("full-points")
+        self.assertEqual([find("leg locks"), len(family("leg locks"))], [None, 7])
+        self.assertEqual(family("heel hooks"), ())
+        self.assertEqual(list(nearest("leg lock", division, rules).values()), ["illegal"] * 6 + ["legal"])
+        self.assertIsNotNone(barred_near("leg lock", division, rules))
+        self.assertEqual(list(nearest("slicers", Division(25, "brown", "gi"), rules).values()), ["legal"] * 2)
+        with self.assertRaisesRegex(FaultyInput, 'leg locks" may be any of several; say which: .*heel-hook .illegal'):
+            ask_legality({"technique": "leg locks", "age": 25, "belt": "blue", "attire": "gi"})
+
+    def test_of_near_names_those_that_are_barred_come_first(self):
+        rules = preset("full-points")
+        self.assertEqual(next(iter(nearest("scissor tekedown", Division(25, "black", "gi"), rules))), "scissor-takedown")
+        young = nearest("gilotinne", Division(12, "grey", "gi"), rules)
+        self.assertEqual(next(iter(young.items())), ("guillotine", "illegal"))
+        near = nearest("triangel", Division(14, "green", "gi"), rules)
+        self.assertEqual(list(near.values()), sorted(near.values()))
+        self.assertEqual(next(iter(near)), "arm-triangle")
 
     def test_dangerous_techniques_carry_a_caution(self):
         for technique in catalogue().values():

@@ -63,6 +63,9 @@ class TechniqueSerializer(serializers.Serializer[Any]):
     likely = serializers.DictField(
         child=serializers.IntegerField(), help_text="its rank in the places it is tried from"
     )
+    meant_by = serializers.ListField(
+        child=serializers.CharField(), help_text="words for a whole family that may mean it, as leg lock"
+    )
 
 
 class TechniqueEntrySerializer(serializers.Serializer[Any]):
@@ -198,6 +201,7 @@ def techniques(request: Request) -> Response:
                 "status": answer.status,
                 "because": answer.because,
                 "likely": one.likely,
+                "meant_by": one.meant_by,
             }
         )
     return Response(rows)
@@ -218,7 +222,7 @@ def technique(request: Request) -> Response:
     name = str(asked.get("technique", ""))
     found = find(name)
     if found is None:
-        raise unknown_technique(name)
+        raise unknown_technique(name, *side(asked))
     return Response(technique_page(found, *side(asked)))
 
 

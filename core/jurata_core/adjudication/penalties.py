@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..legality import Legality, legality
+from ..legality import Legality, barred_near, legality, nearest
 from ..match_log.observations import (
     OTHER,
     SIDES,
@@ -18,7 +18,6 @@ from ..match_log.observations import (
     Technique,
 )
 from ..rulesets.model import Rung
-from ..techniques import misspelt, suggestions
 from ..times import Millis
 from .claims import end_quietly
 from .reasons import (
@@ -136,14 +135,13 @@ def look_up(state: State, seen: Submission | Technique | Attempt | End, name: st
     """The legality of a technique seen. An unknown name is warned of, in an attempt only where a near one is barred."""
     answer = legality(name, state.division, state.ruleset)
     if answer.technique is None and answer.status == "legal":
-        alike = (legality(one, state.division, state.ruleset) for one in misspelt(name))
-        barred = next((one for one in alike if one.status != "legal"), None)
+        barred = barred_near(name, state.division, state.ruleset)
         if barred is not None:
             state.warn(NearBarred(name, barred.because, isinstance(seen, End)), seen.t, seen.ref)
         elif not isinstance(seen, Attempt):
-            near = suggestions(name)
-            nearest = f" (did you mean {' or '.join(near)}?)" if near else ""
-            state.warn(UnknownTechnique(name, nearest), seen.t, seen.ref)
+            near = nearest(name, state.division, state.ruleset)
+            hint = f" (did you mean {' or '.join(near)}?)" if near else ""
+            state.warn(UnknownTechnique(name, hint), seen.t, seen.ref)
         return replace(answer, doubtful=barred is not None)
     return answer
 

@@ -1,5 +1,5 @@
 """The technique catalogue."""
 
-from .catalogue import Technique, catalogue, find, lineage, misspelt, spelling, suggestions
+from .catalogue import Technique, catalogue, family, find, lineage, misspelt, spelling, suggestions
 
-__all__ = ["Technique", "catalogue", "find", "lineage", "misspelt", "spelling", "suggestions"]
+__all__ = ["Technique", "catalogue", "family", "find", "lineage", "misspelt", "spelling", "suggestions"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import difflib
 import json
+import re
 import unicodedata
 from collections import Counter
 from collections.abc import Mapping
@@ -33,6 +34,8 @@ class Technique:
     caution: str | None
     likely: Mapping[str, int]
     """The places it is often tried from, as "mount top", with how many are tried more often there."""
+    meant_by: tuple[str, ...]
+    """Words for a whole family that may mean it, as "leg lock"; it is not found by them."""
 
 
 def spelling(name: str) -> str:
@@ -41,11 +44,19 @@ def spelling(name: str) -> str:
     return "".join(letter for letter in plain if letter.isalnum())
 
 
+PLURAL = re.compile(r"(?<=x)es$|(?<=ss|ch|sh)es$|(?<=[^s])s$")
+
+
+def _singular(name: str) -> str:
+    """The spelling of a name with the plural's ending taken off every word: "leg locks" and "leg lock" are one."""
+    return spelling(" ".join(PLURAL.sub("", word) for word in name.casefold().replace("-", " ").split()))
+
+
 @cache
 def catalogue() -> Mapping[str, Technique]:
     """All techniques by id. Raises ValueError where the data files contradict themselves."""
     found: dict[str, Technique] = {}
-    likely = _likely()
+    likely, meant_by = _likely(), _family_words()
     for path in sorted(FOLDER.glob("[!_]*.json")):
         data = json.loads(path.read_text("utf-8"))
         for row in data["techniques"]:
@@ -65,9 +76,11 @@ def catalogue() -> Mapping[str, Technique]:
                 injures=row.get("injures"),
                 caution=row.get("caution"),
                 likely=likely.pop(row["id"], {}),
+                meant_by=meant_by.pop(row["id"], ()),
             )
-    if likely:
-        raise ValueError(f"_likely.json: not in the catalogue: {', '.join(likely)}")
+    for file, left in (("_likely.json", likely), ("_families.json", meant_by)):
+        if left:
+            raise ValueError(f"{file}: not in the catalogue: {', '.join(left)}")
     for technique in found.values():
         if technique.parent is not None and technique.parent not in found:
             raise ValueError(f"{technique.id}: its parent {technique.parent} is not in the catalogue")
@@ -83,6 +96,15 @@ def _likely() -> dict[str, dict[str, int]]:
     return ranks
 
 
+def _family_words() -> dict[str, tuple[str, ...]]:
+    """The words for a family by the techniques that they may mean."""
+    words: dict[str, tuple[str, ...]] = {}
+    for row in json.loads((FOLDER / "_families.json").read_text("utf-8"))["families"]:
+        for name in row["techniques"]:
+            words[name] = (*words.get(name, ()), *row["words"])
+    return words
+
+
 @cache
 def _by_spelling() -> Mapping[str, str]:
     names: dict[str, str] = {}
@@ -94,16 +116,43 @@ def _by_spelling() -> Mapping[str, str]:
     return names
 
 
+@cache
+def _by_singular() -> Mapping[str, str]:
+    """Ids by their names in the singular; the first of several that fall together."""
+    names: dict[str, str] = {}
+    for technique in catalogue().values():
+        for name in (technique.id, technique.name, *technique.aliases):
+            names.setdefault(_singular(name), technique.id)
+    return names
+
+
 @lru_cache(maxsize=4096)
 def find(name: str) -> Technique | None:
-    """The technique of that name, alias or spelling, or None."""
-    found = _by_spelling().get(spelling(name))
+    """The technique of that name, alias, spelling or plural, or None."""
+    found = _by_spelling().get(spelling(name)) or _by_singular().get(_singular(name))
     return None if found is None else catalogue()[found]
+
+
+@cache
+def _families() -> Mapping[str, tuple[str, ...]]:
+    """The ids of each family's techniques by its names in the singular."""
+    found: dict[str, list[str]] = {}
+    for technique in catalogue().values():
+        for word in technique.meant_by:
+            found.setdefault(_singular(word), []).append(technique.id)
+    return {word: tuple(ids) for word, ids in found.items()}
+
+
+def family(name: str) -> tuple[str, ...]:
+    """The ids of the techniques that a word such as "leg lock" may mean; none where it names no family."""
+    return () if find(name) else _families().get(_singular(name), ())
 
 
 @lru_cache(maxsize=1024)
 def suggestions(name: str, most: int = 3) -> tuple[str, ...]:
-    """The ids nearest to a name that was not found, best first."""
+    """The ids nearest to a name that was not found, best first; of a family all of it."""
+    if meant := family(name):
+        return meant
     names = _by_spelling()
     close = _nearest(spelling(name), tuple(names), most * 3)
     return tuple(dict.fromkeys(names[key] for key in close))[:most]
@@ -115,7 +164,9 @@ CLOSE = 0.8
 
 @lru_cache(maxsize=1024)
 def misspelt(name: str) -> tuple[str, ...]:
-    """The ids of the techniques that a name is a close misspelling of."""
+    """The ids of the techniques that a name is a close misspelling of, or that the family it names has."""
+    if meant := family(name):
+        return meant
     key, names = spelling(name), _by_spelling()
     alike = difflib.get_close_matches(key, names, n=3, cutoff=CLOSE)
     return tuple(dict.fromkeys(names[one] for one in alike))

@@ -2095,6 +2095,8 @@ export interface components {
             likely: {
                 [key: string]: number;
             };
+            /** @description words for a whole family that may mean it, as leg lock */
+            meant_by: string[];
         };
         /** @description A technique in a division: what it is there, what follows, and why. */
         TechniqueEntry: {

@@ -7,7 +7,7 @@ afterEach(cleanup);
 
 const ALL = ["Armbar", "Armlock", "Kneebar"].map((name) => ({ id: name.toLowerCase(), name }));
 
-function open(enter: ComponentProps<typeof Combobox>["enter"]) {
+function open(enter: ComponentProps<typeof Combobox>["enter"], ask = false) {
   const take = vi.fn();
   const sent = vi.fn((event: Event) => event.preventDefault());
   function Form() {
@@ -22,6 +22,7 @@ function open(enter: ComponentProps<typeof Combobox>["enter"]) {
           value={text}
           type={setText}
           options={options}
+          ask={ask}
           take={(one) => {
             take(one.id);
             if (enter !== "nothing") setText(one.id);
@@ -83,5 +84,17 @@ describe("a combobox", () => {
     fireEvent.blur(field);
     expect([take.mock.calls, options()]).toEqual([[], ["Armbar *", "Armlock"]]);
     expect((field as HTMLInputElement).value).toBe("arm");
+  });
+
+  it("lights nothing, and sends nothing, where it has to be said which one is meant", () => {
+    const { take, type, press, options } = open("sends", true);
+    type("arm");
+    expect(options()).toEqual(["Armbar", "Armlock"]);
+    press("Enter");
+    expect(take).not.toHaveBeenCalled();
+    press("ArrowDown");
+    expect(options()).toEqual(["Armbar *", "Armlock"]);
+    press("Enter");
+    expect(take).toHaveBeenCalledWith("armbar");
   });
 });

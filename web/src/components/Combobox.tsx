@@ -19,6 +19,8 @@ interface Props<T extends Named> {
   take: (one: T) => void;
   /** Whether there is something to choose yet. */
   open?: boolean;
+  /** Whether what is typed may mean any of the options: then none is lit, and Enter takes none, before one is picked. */
+  ask?: boolean;
   /** What Enter does: take the lit option, take it and send the form that the field is in, or nothing. */
   enter: "takes" | "sends" | "nothing";
   input: ComponentProps<"input">;
@@ -39,14 +41,14 @@ const INERT = new Set<unknown>([InputBlur, ItemMouseMove, MenuMouseLeave]);
  * Finding them is the caller's; the field keeps the keyboard.
  */
 export function Combobox<T extends Named>(props: Props<T>) {
-  const { value, type, options, take, open = true, enter, list } = props;
-  const [lit, setLit] = useState(0);
-  const at = Math.min(lit, options.length - 1);
+  const { value, type, options, take, open = true, ask = false, enter, list } = props;
+  const [picked, setPicked] = useState<number | null>(null);
+  const at = Math.min(picked ?? (ask ? -1 : 0), options.length - 1);
   const one = options[at];
   const choose = (chosen: T, index: number) => {
     take(chosen);
     // Where taking one changes nothing of the list, it stays lit.
-    setLit(enter === "nothing" ? index : 0);
+    setPicked(enter === "nothing" ? index : null);
   };
   const combobox = useCombobox<T>({
     items: options,
@@ -56,7 +58,7 @@ export function Combobox<T extends Named>(props: Props<T>) {
     highlightedIndex: at,
     itemToString: (item) => item?.name ?? "",
     itemToKey: (item) => item?.id,
-    onHighlightedIndexChange: ({ highlightedIndex }) => highlightedIndex >= 0 && setLit(highlightedIndex),
+    onHighlightedIndexChange: ({ highlightedIndex }) => highlightedIndex >= 0 && setPicked(highlightedIndex),
     stateReducer: (state, { type, changes }) => (INERT.has(type) ? state : changes),
   });
   return (
@@ -69,11 +71,12 @@ export function Combobox<T extends Named>(props: Props<T>) {
             spellCheck: false,
             onChange: (event) => {
               type(event.currentTarget.value);
-              setLit(0);
+              setPicked(null);
             },
             onKeyDown: (event) => {
               if (event.key !== "Enter") return;
               (event.nativeEvent as { preventDownshiftDefault?: boolean }).preventDownshiftDefault = true;
+              if (ask && !one) event.preventDefault();
               if (enter === "nothing" || !open || !one) return;
               // One Enter takes the lit name and sends it: the form goes with the name in place.
               flushSync(() => choose(one, at));

@@ -15,15 +15,22 @@ export function plain(name: string): string {
     .replace(/[^a-z0-9]/g, "");
 }
 
+type Order<T> = (one: T, other: T) => number;
+
 function rounded(hit: { score?: number }): number {
   return Math.round((hit.score ?? 1) * 10);
 }
 
+/** Whether a word, or its plural, names a whole family that this may be of, as "leg lock". */
+export function meantBy({ meant_by: words }: { meant_by: string[] }, typed: string): boolean {
+  return words.map(plain).some((word) => typed === word || typed === `${word}s`);
+}
+
 /**
  * Finds by any name, alias or misspelling: what is called so, then what begins so, then
- * what has it inside, then what is spelled alike. `prefer` orders what is equally near.
+ * what has it inside, then what is spelled alike. `prefer` orders what is equally near, `misspelt` what is spelled alike.
  */
-export function searcher<T extends Nameable>(all: T[]): (typed: string, most: number, prefer?: (one: T, other: T) => number) => T[] {
+export function searcher<T extends Nameable>(all: T[]): (typed: string, most: number, prefer?: Order<T>, misspelt?: Order<T>) => T[] {
   const names = all.map((one) => ({ one, keys: [one.name, one.id, ...one.aliases].map(plain) }));
   const fuzzy = new Fuse(names, {
     keys: ["keys"],
@@ -34,7 +41,7 @@ export function searcher<T extends Nameable>(all: T[]): (typed: string, most: nu
   });
   const rank = (keys: string[], typed: string) =>
     Math.min(...keys.map((key) => (key === typed ? 0 : key.startsWith(typed) ? 1 : key.includes(typed) ? 2 : 9)));
-  return (text, most, prefer = () => 0) => {
+  return (text, most, prefer = () => 0, misspelt = () => 0) => {
     const typed = plain(text);
     const spelled = names
       .map(({ one, keys }) => ({ one, rank: rank(keys, typed) }))
@@ -42,9 +49,12 @@ export function searcher<T extends Nameable>(all: T[]): (typed: string, most: nu
       .sort((row, other) => row.rank - other.rank || prefer(row.one, other.one) || row.one.name.length - other.one.name.length)
       .map((row) => row.one);
     const near = spelled.length < most ? fuzzy.search(typed, { limit: 4 * most }) : [];
-    const misspelt = near
-      .sort((hit, other) => rounded(hit) - rounded(other) || hit.item.one.name.length - other.item.one.name.length)
+    const alike = near
+      .sort(
+        (hit, other) =>
+          rounded(hit) - rounded(other) || misspelt(hit.item.one, other.item.one) || hit.item.one.name.length - other.item.one.name.length,
+      )
       .map((hit) => hit.item.one);
-    return [...new Set([...spelled, ...misspelt])].slice(0, most);
+    return [...new Set([...spelled, ...alike])].slice(0, most);
   };
 }

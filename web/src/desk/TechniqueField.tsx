@@ -2,7 +2,7 @@ import { type ReactNode, useMemo } from "react";
 import type { Technique } from "../api/client";
 import words from "../api/words.json";
 import { Combobox } from "../components/Combobox";
-import { plain, searcher } from "../components/search";
+import { meantBy, plain, searcher } from "../components/search";
 
 const SHOWN = 4;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
@@ -12,6 +12,8 @@ const UNLIKELY = 99;
 function order(likely: boolean, lately: boolean): number {
   return likely && lately ? 0 : likely ? 1 : 2;
 }
+
+const barredFirst = (one: Technique, other: Technique) => Number(one.status === "legal") - Number(other.status === "legal");
 
 /** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
 export function TechniqueField({
@@ -33,20 +35,23 @@ export function TechniqueField({
 }) {
   const search = useMemo(() => searcher(techniques), [techniques]);
   const typed = plain(value);
+  const family = useMemo(() => techniques.filter((one) => meantBy(one, typed)).sort(barredFirst), [techniques, typed]);
   const found = useMemo(() => {
+    if (family.length > 0) return family;
     const lately = (one: Technique) => {
       const at = recent.findIndex((name) => plain(name) === plain(one.id) || plain(name) === plain(one.name));
       return at < 0 ? recent.length : at;
     };
     const often = (one: Technique) => one.likely[place] ?? UNLIKELY;
-    if (typed) return search(typed, SHOWN, (one, other) => often(one) - often(other) || lately(one) - lately(other));
+    const usual = (one: Technique, other: Technique) => often(one) - often(other) || lately(one) - lately(other);
+    if (typed) return search(typed, SHOWN, usual, barredFirst);
     // Lately tried and likely from here, then likely, then lately tried elsewhere.
     const group = (one: Technique) => order(often(one) < UNLIKELY, lately(one) < recent.length);
     return techniques
       .filter((one) => often(one) < UNLIKELY || lately(one) < recent.length)
-      .sort((one, other) => group(one) - group(other) || often(one) - often(other) || lately(one) - lately(other))
+      .sort((one, other) => group(one) - group(other) || usual(one, other))
       .slice(0, SHOWN);
-  }, [place, recent, search, techniques, typed]);
+  }, [family, place, recent, search, techniques, typed]);
   const chosen = techniques.find((one) => one.id === value);
   return (
     <NameField
@@ -56,6 +61,7 @@ export function TechniqueField({
       set={set}
       taken={chosen !== undefined}
       options={found}
+      ask={family.length > 0}
       say={(one) => one.status !== "legal" && one.because}
       mark={(one) => one.status !== "legal" && STATUS[one.status]}
     >
@@ -65,6 +71,7 @@ export function TechniqueField({
           {chosen.because} {chosen.caution} <span className="text-fog">The event&rsquo;s rulebook and its referees decide.</span>
         </p>
       )}
+      {family.length > 0 && <p className="text-fog">That may be any of these: pick the one that it was.</p>}
       {!chosen && typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}
     </NameField>
   );
@@ -97,6 +104,7 @@ function NameField<T extends { id: string; name: string }>({
   set,
   taken,
   options,
+  ask = false,
   say,
   mark,
   children,
@@ -108,6 +116,7 @@ function NameField<T extends { id: string; name: string }>({
   /** Whether it is one of the list already. */
   taken: boolean;
   options: T[];
+  ask?: boolean;
   say?: (one: T) => string | false;
   mark?: (one: T) => string | false;
   children?: ReactNode;
@@ -121,6 +130,7 @@ function NameField<T extends { id: string; name: string }>({
         value={value}
         type={set}
         options={options}
+        ask={ask}
         take={(one) => set(one.id)}
         open={!taken}
         enter="sends"

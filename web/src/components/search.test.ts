@@ -1,0 +1,37 @@
+import { describe, expect, it } from "vitest";
+import { meantBy, plain, searcher } from "./search";
+
+const row = (id: string, status: string, ...aliases: string[]) => ({ id, name: id.replace("-", " "), aliases, status });
+const ALL = [
+  row("toe-hold", "illegal"),
+  row("top-hold", "legal"),
+  row("heel-hook", "illegal", "heel hooks"),
+  row("armbar", "legal", "arm bar"),
+];
+const barredFirst = (one: { status: string }, other: { status: string }) =>
+  Number(one.status === "legal") - Number(other.status === "legal");
+
+describe("names", () => {
+  const search = searcher(ALL);
+  const ids = (typed: string) => search(typed, 3, undefined, barredFirst).map((one) => one.id);
+
+  it("are compared without case, accents or marks", () => {
+    expect(plain("Mão de-Vaca")).toBe("maodevaca");
+  });
+  it.each([
+    ["arm", "armbar"],
+    ["Arm Bar", "armbar"],
+    ["hook", "heel-hook"],
+    ["heel hok", "heel-hook"],
+  ])("finds by a beginning, an alias, a part or a misspelling: %s", (typed, first) => {
+    expect(ids(typed)[0]).toBe(first);
+  });
+  it("puts what is barred first among what is spelled alike", () => {
+    expect(ids("tow hold")).toEqual(["toe-hold", "top-hold"]);
+    expect(search("tow hold", 3, undefined, (one, other) => -barredFirst(one, other))[0]?.id).toBe("top-hold");
+  });
+  it("knows a word for a family, and its plural", () => {
+    const kneebar = { meant_by: ["leg lock"] };
+    expect(["leglock", "leglocks", "leg"].map((typed) => meantBy(kneebar, typed))).toEqual([true, true, false]);
+  });
+});
