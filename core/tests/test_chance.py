@@ -15,6 +15,7 @@ from jurata_core.chance.rates import Band, Event, places
 from jurata_core.chance.spots import NOTHING, Spot
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import read_ruleset
+from jurata_core.rulesets.model import Overtime
 from jurata_core.simulation.matches import made_log
 
 from .making import at, end, log, seen, start
@@ -47,6 +48,25 @@ class ClosedForms(unittest.TestCase):
             happens = 1 - math.exp(-1.2 * left / 60)
             self.assertAlmostEqual(chance.win, 0.75 * happens, places=4)
             self.assertAlmostEqual(chance.lose, 0.25 * happens, places=4)
+
+    def test_a_golden_score_is_a_race_for_the_first(self):
+        """In overtime the first close attack wins where advantages are golden; it is left out that one is a tie."""
+        close = {Event("close", None, "a"): 0.9, Event("close", None, "b"): 0.3}
+        for seconds in (60, 90):
+            golden = Overtime(seconds, "advantages")
+            model = toy(close, overtime=golden, tiebreak=("points", "advantages", "draw"))
+            level, late, ahead = solve(model, [
+                Question(120, SETTLED, 0, 0, 0), Question(seconds - 10, SETTLED, 0, 0, 0, overtime=True),
+                Question(120, SETTLED, 2, 0, 0),
+            ])  # fmt: skip
+            self.assertAlmostEqual(level.win, 0.75 * (1 - math.exp(-1.2 * seconds / 60)), places=4)
+            self.assertAlmostEqual(late.lose, 0.25 * (1 - math.exp(-0.2)), places=4)
+            self.assertEqual(ahead, (1.0, 0.0))  # what the tally of regular time settles is not played on
+
+    def test_a_lead_of_mercy_wins_at_once(self):
+        model = toy({Event("close", None, "b"): 3.0}, mercy=4, tiebreak=("points", "advantages", "draw"))
+        (chance,) = solve(model, [Question(119, SETTLED, 4, 0, 0)])
+        self.assertEqual(chance, (1.0, 0.0))
 
     def test_who_leads_at_time(self):
         """Close attacks as coin tosses: level, both equally; a lead of one needs the other's margin of two."""
@@ -89,10 +109,15 @@ class AgainstPlay(unittest.TestCase):
     def test_the_recursion_within_the_error_of_simulated_play(self):
         """Three standard errors of the simulation; 200,000 matches from each of 50 states are in bench/chance.py."""
         rng = np.random.default_rng(20)
-        for name in ("full-points", "house-warnings", "late-points", "submission-only"):
+        house = {"extends": "full-points", "mercy": 5, "overtime": {"seconds": 40, "golden": "points"}}
+        late = {"extends": "late-points", "overtime": {"seconds": 30, "golden": None}}
+        endless = {"extends": "submission-only", "overtime": {"seconds": None, "golden": "advantages"}}
+        for name in ("full-points", "house-warnings", "late-points", "submission-only", house, late, endless):
             model = Model(ruleset(name), 60, prior())
             picked = random.Random(5).sample(model.spots, 3)
             asked = [Question(20, spot, 2, 0, -1) for spot in picked[:2]] + [Question(0, picked[2], -1, 0, 0)]
+            if model.overtime_seconds:
+                asked += [Question(50, picked[0], 0, 0, 0), Question(5, picked[1], 0, 0, 0, overtime=True)]
             for question, chance in zip(asked, solve(model, asked), strict=True):
                 for side, given in zip(("win", "lose"), play(model, question, self.MATCHES, rng), strict=True):
                     error = max(given.std(), 0.01) / math.sqrt(self.MATCHES)

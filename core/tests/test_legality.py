@@ -136,7 +136,9 @@ class Table(unittest.TestCase):
 
     def test_of_near_names_those_that_are_barred_come_first(self):
         rules = preset("full-points")
-        self.assertEqual(next(iter(nearest("scissor tekedown", Division(25, "black", "gi"), rules))), "scissor-takedown")
+        self.assertEqual(
+            next(iter(nearest("scissor tekedown", Division(25, "black", "gi"), rules))), "scissor-takedown"
+        )
         young = nearest("gilotinne", Division(12, "grey", "gi"), rules)
         self.assertEqual(next(iter(young.items())), ("guillotine", "illegal"))
         near = nearest("triangel", Division(14, "green", "gi"), rules)

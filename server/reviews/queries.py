@@ -104,14 +104,13 @@ def otherwise_of(match: Match, found: Reviewed, members: list[Error]) -> dict[st
 def causes_of(owner: int) -> list[str]:
     """The causes that a coach chooses from."""
     own = Causes.objects.filter(owner_id=owner).first()
-    return list(causes().values()) if own is None else list(own.words)
+    return list(causes()) if own is None else list(own.words)
 
 
 def review_json(match: Match) -> dict[str, Any]:
     """Errors, chains and what was done well, for the screen."""
     found = reviewed(match)
     likely = suggested(found.seen, found.errors)
-    words = causes()
     rows = []
     for error in found.errors:
         remark = found.remarks.get(error.key)
@@ -119,7 +118,7 @@ def review_json(match: Match) -> dict[str, Any]:
         rows.append(
             {
                 **said,
-                "likely_causes": [words[cause] for cause in error.causes],
+                "likely_causes": list(error.causes),
                 "causes": remark.causes if remark else [],
                 "standing": remark.standing if remark else Remark.Standing.OPEN,
                 "own": bool(remark and remark.own),

@@ -262,7 +262,7 @@ class State:
     def stop_clock(self, t: Millis) -> None:
         """Close the running stretch at ``t``; nothing happens where the clock is stopped already."""
         if self.clock.run_from is not None:
-            self.record.running.append(Stretch(self.clock.run_from, t, self.clock.bell))
+            self.record.running.append(Stretch(self.clock.run_from, t, self.clock.bell, self.clock.periods))
             self.clock = replace(self.clock, run_from=None, before=self.clock.at(t))
 
     def end(self, ending: Ending) -> None:

@@ -21,11 +21,15 @@ from .places import STANDING, Place, passed_through
 
 
 class Stretch(NamedTuple):
-    """The clock ran from ``start`` to ``stop`` of the footage; time is up when it shows ``bell`` (None: never)."""
+    """The clock ran from ``start`` to ``stop`` of the footage; time is up when it shows ``bell`` (None: never).
+
+    ``period`` is that of overtime, from 1 on; 0 is regular time.
+    """
 
     start: Millis
     stop: Millis
     bell: Millis | None
+    period: int
 
 
 class ClockChange(NamedTuple):
@@ -75,7 +79,7 @@ class Timeline:
     def clock(self) -> tuple[ClockChange, ...]:
         """Every start and stop with what the clock shows then: between two of them it is as the first says."""
         found: list[ClockChange] = []
-        for number, (start, stop, bell) in enumerate(self._running):
+        for number, (start, stop, bell, _) in enumerate(self._running):
             before, after = self._run_before[number], self._run_before[number + 1]
             found.append(ClockChange(start, before, True, _until(bell, before)))
             if not (self._runs_on and number == len(self._running) - 1):
@@ -87,7 +91,7 @@ class Timeline:
         number = bisect_right(self._starts, t) - 1
         if number < 0:
             return self._footage_from
-        start, stop, _ = self._running[number]
+        start, stop, *_ = self._running[number]
         runs_on = self._runs_on and number == len(self._running) - 1
         return self._run_before[number] + (t if runs_on else min(t, stop)) - start
 
@@ -97,6 +101,19 @@ class Timeline:
             return None
         number = max(0, bisect_right(self._starts, t) - 1)
         return _until(self._running[number].bell, self.clock_at(t))
+
+    def overtime_at(self, t: Millis) -> Millis | None:
+        """How long the period of overtime has run at ``t``; None in regular time."""
+        number = bisect_right(self._starts, t) - 1
+        if number < 0 or not (period := self._running[number].period):
+            return None
+        first = next(at for at, one in enumerate(self._running) if one.period == period)
+        return self.clock_at(t) - self._run_before[first]
+
+    @property
+    def clock_at_start(self) -> Millis:
+        """What the clock shows when it is first started: 0, but where the footage starts in the middle."""
+        return self._footage_from
 
     def footage_at(self, clock: Millis) -> Millis:
         """When in the footage the match clock showed ``clock``; past the last stretch it is counted on from its end."""

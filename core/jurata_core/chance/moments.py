@@ -29,16 +29,15 @@ class Moment:
     """Claims being held."""
     leads: dict[Tally, int]
     """The athlete's; of penalties, by how many fewer."""
+    overtime: Millis | None = None
+    """How long the period of overtime has run; None in regular time."""
 
     def question(self, model: Model) -> Question:
         """The model's state that comes nearest."""
-        return Question(
-            min(model.seconds, self.clock // 1000),
-            self._spot(model),
-            self.leads["points"],
-            self.leads["advantages"],
-            self.leads["penalties"],
-        )
+        leads = (self.leads["points"], self.leads["advantages"], self.leads["penalties"])
+        if self.overtime is None or model.overtime_seconds is None:
+            return Question(min(model.seconds, self.clock // 1000), self._spot(model), *leads)
+        return Question(min(model.overtime_seconds, self.overtime // 1000), self._spot(model), *leads, overtime=True)
 
     def held(self, claim: Count) -> Millis:
         """How long a claim's present count has run."""
@@ -85,7 +84,7 @@ class Moments:
         clock, place = timeline.clock_at(t), timeline.place_at(t)
         lasted = clock - timeline.clock_at(timeline.place_since(t))
         leads = self._leads[bisect_right(self._times, t)]
-        return Moment(t, clock, place, lasted, self._held_at(t), leads)
+        return Moment(t, clock, place, lasted, self._held_at(t), leads, timeline.overtime_at(t))
 
     def _held_at(self, t: Millis) -> tuple[Count, ...]:
         """The claims that were open at ``t``: of those that began at or before it, the ones that last so long."""
@@ -99,9 +98,9 @@ def timeline(verdict: Verdict) -> list[Moment]:
     """The match at every second of its clock, from the start to its end."""
     if not verdict.running:
         return []
-    last = verdict.clock_at(verdict.running[-1].stop)
+    first, last = verdict.timeline.clock_at_start, verdict.clock_at(verdict.running[-1].stop)
     moments = Moments(verdict)
-    return [moments.at(verdict.footage_at(second * 1000)) for second in range(last // 1000 + 1)]
+    return [moments.at(verdict.footage_at(second * 1000)) for second in range(ceil(first / 1000), last // 1000 + 1)]
 
 
 def lead_of(side: Side, moment: Moment) -> dict[Tally, int]:

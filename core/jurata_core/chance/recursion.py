@@ -1,7 +1,10 @@
 """The chances of all states of the model, solved exactly: backward over the clock, one sparse product a second.
 
 A state is a spot and the athlete's lead in points and in advantages. Leads beyond
-``MOST_POINTS`` and ``MOST_ADVANTAGES`` are kept at those.
+``MOST_POINTS`` and ``MOST_ADVANTAGES`` are kept at those. Overtime is a stretch of its own after regular time:
+
+    0 ... seconds | seconds + 1 ... seconds + 1 + overtime_seconds
+    regular time    the period, from its first second to its last
 """
 
 from __future__ import annotations
@@ -14,9 +17,9 @@ from typing import Any, NamedTuple, TypeVar
 import numpy as np
 from scipy import sparse  # type: ignore[import-untyped]
 
-from ..adjudication.tiebreak import Lead, settled
+from ..adjudication.tiebreak import Lead, Settled, settled
 from ..match_log.observations import SIDES, Side
-from .spots import Model, Shift, Spot
+from .spots import Model, Phase, Shift, Spot
 
 MOST_POINTS, MOST_ADVANTAGES = 14, 4
 REAL = np.float32
@@ -32,6 +35,8 @@ class Question(NamedTuple):
     advantages: int
     penalties: int
     """By how many fewer the athlete has."""
+    overtime: bool = False
+    """Whether ``second`` is of the period of overtime."""
 
 
 class Chance(NamedTuple):
@@ -83,24 +88,28 @@ def solve(model: Model, questions: Sequence[Question]) -> list[Chance]:
     """
     leads = _Leads(MOST_POINTS, MOST_ADVANTAGES if model.ruleset.advantages else 0)
     sides: tuple[Side, ...] = SIDES if _may_be_level(model) else ("a",)
+    last = _last(model)
     asked: dict[int, list[int]] = defaultdict(list)
     earliest: dict[int, int] = {}
     for number, question in enumerate(questions):
-        if not 0 <= question.second <= model.seconds or question.spot not in model.numbers:
-            raise ValueError(f"no state of the model: {question}")
-        asked[question.second].append(number)
+        at = _at(model, question)
+        asked[at].append(number)
         sign = _sign(question.penalties)
-        earliest[sign] = min(question.second, earliest.get(sign, model.seconds))
+        earliest[sign] = min(at, earliest.get(sign, last))
     # Those asked for the earliest come first: the others are left off on the way.
     columns = [(sign, side) for sign in sorted(earliest, key=lambda one: earliest[one]) for side in sides]
-    values = np.concatenate([_at_time(model, leads, sign, side) for sign, side in columns], axis=1)
+    ends = {column: _at_time(model, leads, *column) for column in columns}
+    values = _together(model, leads, list(ends.values()))
     answers: list[Chance] = [Chance(0, 0)] * len(questions)
-    steps = {points_open: _Step(model, leads, points_open) for points_open in model.bands}
-    for second in range(model.seconds, min(asked, default=model.seconds) - 1, -1):
-        if second < model.seconds:
-            columns = [column for column in columns if earliest[column[0]] <= second]
-            values = steps[model.open(second)].back(values[:, : len(columns) * leads.total], columns)
-        for number in asked.get(second, ()):
+    steps = {phase: _Step(model, leads, phase) for phase in model.phases}
+    for at in range(last, min(asked, default=last) - 1, -1):
+        columns = [column for column in columns if earliest[column[0]] <= at]
+        values = values[:, : len(columns) * leads.total]
+        if at < last and at == model.seconds:
+            values = _together(model, leads, _into_overtime(model, leads, values, {one: ends[one] for one in columns}))
+        elif at < last:
+            values = steps[_phase(model, at)].back(values, columns)
+        for number in asked.get(at, ()):
             question = questions[number]
             column = columns.index((_sign(question.penalties), "a"))
             cell = column * leads.total + leads.number(question.points, question.advantages)
@@ -108,6 +117,24 @@ def solve(model: Model, questions: Sequence[Question]) -> list[Chance]:
             win = float(row[cell])
             answers[number] = Chance(win, float(row[cell + leads.total]) if len(sides) > 1 else 1 - win)
     return answers
+
+
+def _last(model: Model) -> int:
+    """The number of the last moment: of regular time, or of overtime, which is numbered on from it."""
+    return model.seconds + (0 if model.overtime_seconds is None else 1 + model.overtime_seconds)
+
+
+def _at(model: Model, question: Question) -> int:
+    """The number of a question's moment. Raises ValueError for a state that the model does not have."""
+    length = model.overtime_seconds if question.overtime else model.seconds
+    if length is None or not 0 <= question.second <= length or question.spot not in model.numbers:
+        raise ValueError(f"no state of the model: {question}")
+    return question.second + (model.seconds + 1 if question.overtime else 0)
+
+
+def _phase(model: Model, at: int) -> Phase:
+    past = at - model.seconds - 1
+    return model.phase(past, overtime=True) if past >= 0 else model.phase(at)
 
 
 Asking = Generator[list[Question], list[Chance], Answer]
@@ -138,21 +165,53 @@ def _may_be_level(model: Model) -> bool:
     return settled(model.ruleset.tiebreak, {}).by != "decision"
 
 
+def _tally(model: Model, points: int, advantages: int, penalties: int) -> Settled:
+    leads: dict[Lead, int] = {"points": points, "advantages": advantages, "penalties": penalties}
+    return settled(model.ruleset.tiebreak, leads)
+
+
+def plays_on(model: Model, points: int, advantages: int, penalties: int) -> bool:
+    """Whether a match with these leads goes into overtime."""
+    return model.overtime_seconds is not None and not _tally(model, points, advantages, penalties).lead
+
+
 def won_at_time(model: Model, points: int, advantages: int, penalties: int, side: Side) -> float:
     """The chance of ``side`` with these leads of the athlete when time is up. A decision is even."""
-    leads: dict[Lead, int] = {"points": points, "advantages": advantages, "penalties": penalties}
-    lead, by = settled(model.ruleset.tiebreak, leads)
+    lead, by = _tally(model, points, advantages, penalties)
     if lead:
         return float((lead > 0) == (side == "a"))
     return 0.5 if by == "decision" else 0.0
 
 
-def _at_time(model: Model, leads: _Leads, penalties: int, side: Side) -> Any:
-    final = np.array(
-        [won_at_time(model, points, advantages, penalties, side) for points, advantages in leads.all()], dtype=REAL
-    )
-    after = {shift: final[leads.moved(shift)] for shift in {model.left_at_time(spot) for spot in model.spots}}
-    return np.stack([after[model.left_at_time(spot)] for spot in model.spots])
+def _at_time(model: Model, leads: _Leads, penalties: int, side: Side) -> list[float]:
+    """The chance of ``side`` for each lead when the match ends by time."""
+    return [won_at_time(model, points, advantages, penalties, side) for points, advantages in leads.all()]
+
+
+def _into_overtime(
+    model: Model, leads: _Leads, values: Any, ends: dict[tuple[int, Side], list[float]]
+) -> list[list[float]]:
+    """The chances for each lead when regular time is up: what its tally does not settle is played on, standing.
+
+    ``values`` are those of the first moment of overtime, ``ends`` what each lead would be without it.
+    """
+    begins = values[model.numbers[model.overtime_begins]].reshape(len(ends), leads.total)
+    found = []
+    for ((penalties, _), end), on in zip(ends.items(), begins, strict=True):
+        played_on = [plays_on(model, *lead, penalties) for lead in leads.all()]
+        found.append(np.where(played_on, on, end).tolist())
+    return found
+
+
+def _together(model: Model, leads: _Leads, finals: Sequence[list[float]]) -> Any:
+    """Chances of each lead at the end of time, for each spot: what is being held there is over as well."""
+    left = [model.left_at_time(spot) for spot in model.spots]
+    blocks = []
+    for final in finals:
+        values = np.array(final, dtype=REAL)
+        after = {shift: values[leads.moved(shift)] for shift in set(left)}
+        blocks.append(np.stack([after[shift] for shift in left]))
+    return np.concatenate(blocks, axis=1)
 
 
 class _Step:
@@ -162,14 +221,15 @@ class _Step:
     what can follow; those sums are then shifted and put together.
     """
 
-    def __init__(self, model: Model, leads: _Leads, points_open: bool) -> None:
+    def __init__(self, model: Model, leads: _Leads, phase: Phase) -> None:
+        self._mercy = _mercy(model, leads)
         size = len(model.spots)
         self._ends = {side: np.zeros((size, 1), dtype=REAL) for side in SIDES}
         self._total = leads.total
         sums = {(number, Shift()): number for number in range(size)}
         shares: dict[tuple[int, int], float] = defaultdict(float)
         for number, spot in enumerate(model.spots):
-            for branch in model.branches(spot, points_open):
+            for branch in model.branches(spot, phase):
                 if branch.spot is None:
                     self._ends[branch.winner or "a"][number] += branch.probability
                 else:
@@ -188,7 +248,10 @@ class _Step:
         before = sums[:size]
         before += self._together @ sums[size:].ravel().take(self._gather(len(columns)), mode="clip")
         for number, (_, side) in enumerate(columns):
-            before[:, number * self._total : (number + 1) * self._total] += self._ends[side]
+            block = before[:, number * self._total : (number + 1) * self._total]
+            block += self._ends[side]
+            for winner, cells in self._mercy.items():
+                block[:, cells] = winner == side
         return before
 
     def _gather(self, columns: int) -> Any:
@@ -204,3 +267,16 @@ class _Step:
 def _sparse(cells: dict[tuple[int, int], float], shape: tuple[int, int]) -> Any:
     rows, columns = [row for row, _ in cells], [column for _, column in cells]
     return sparse.csr_array((np.array(list(cells.values()), dtype=REAL), (rows, columns)), shape=shape)
+
+
+def _mercy(model: Model, leads: _Leads) -> dict[Side, Any]:
+    """The numbers of the leads by which each side has won at once."""
+    enough = model.ruleset.mercy
+    if not 0 < enough <= leads.points:
+        return {}
+    numbered = list(enumerate(points for points, _ in leads.all()))
+    won: dict[Side, list[int]] = {
+        "a": [number for number, points in numbered if points >= enough],
+        "b": [number for number, points in numbered if points <= -enough],
+    }
+    return {side: np.array(cells) for side, cells in won.items()}

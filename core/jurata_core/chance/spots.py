@@ -5,9 +5,12 @@ held for points there. Each second, in this order: something follows (a move, a 
 a finish, a close attack), or nothing does and the place lasts a second longer; what
 was held for the whole holding time is paid with that second.
 
+Overtime, where the ruleset has it, is one period that begins standing when the tally of regular time leaves nothing
+but a decision; points are open in it, and a golden score ends it.
+
 What the model leaves out, on purpose: stops of the clock, penalties still to come,
-counts that wait under a submission, and that a position is paid once in a spell of
-control. A claim that goes on while its side moves up is counted from the move.
+counts that wait under a submission, that a position is paid once in a spell of control,
+and a second period. A claim that goes on while its side moves up is counted from the move.
 """
 
 from __future__ import annotations
@@ -16,11 +19,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from math import ceil, expm1
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from ..adjudication.at_once import Gain
 from ..adjudication.control import control_at
-from ..adjudication.places import OWN_POSITION, ClaimKind, Place
+from ..adjudication.places import OWN_POSITION, STANDING, ClaimKind, Place
 from ..adjudication.transition import Opened, Pulled, consoled, pull, transition
 from ..match_log.observations import Side, Tally
 from ..rulesets import Ruleset
@@ -46,6 +49,11 @@ class Pending(NamedTuple):
 
 NOTHING = Pending()
 
+Phase = Literal["waiting", "open", "overtime"]
+"""Regular time before points open and after, and overtime."""
+LONGEST_OVERTIME_S = 600
+"""So long a period without a limit goes on in the model."""
+
 
 class Spot(NamedTuple):
     """``age`` in whole seconds; from the holding time on it stays at that, and nothing is pending."""
@@ -69,6 +77,8 @@ class Branch(NamedTuple):
     spot: Spot | None
     shift: Shift
     winner: Side | None
+    costs: bool = False
+    """Whether the shift is what a guard pull costs."""
 
 
 @dataclass(frozen=True)
@@ -78,7 +88,7 @@ class Model:
     ruleset: Ruleset
     seconds: int
     rates: Rates
-    _branches: dict[tuple[Spot, bool], list[Branch]] = field(default_factory=dict)
+    _branches: dict[tuple[Spot, Phase], list[Branch]] = field(default_factory=dict)
 
     @cached_property
     def hold(self) -> int:
@@ -89,14 +99,29 @@ class Model:
     def opening(self) -> Millis:
         return self.ruleset.opening(self.seconds * 1000)
 
-    def open(self, second: int) -> bool:
-        """Whether claims that begin at a second of the clock pay."""
-        return second * 1000 >= self.opening
+    @cached_property
+    def overtime_seconds(self) -> int | None:
+        """How long a period of overtime is; None where there is none."""
+        overtime = self.ruleset.overtime
+        if overtime is None:
+            return None
+        return LONGEST_OVERTIME_S if overtime.length is None else ceil(overtime.length / 1000)
+
+    def phase(self, second: int, overtime: bool = False) -> Phase:
+        """Of a second of the clock, or of the period of overtime."""
+        return "overtime" if overtime else "open" if second * 1000 >= self.opening else "waiting"
 
     @cached_property
-    def bands(self) -> frozenset[bool]:
-        """Whether points are open: at some seconds, at all, or at none."""
-        return frozenset((self.open(0), self.open(max(0, self.seconds - 1))))
+    def phases(self) -> tuple[Phase, ...]:
+        """Those that a match can be in."""
+        found = [self.phase(0), self.phase(max(0, self.seconds - 1))]
+        if self.overtime_seconds is not None:
+            found.append("overtime")
+        return tuple(dict.fromkeys(found))
+
+    @property
+    def overtime_begins(self) -> Spot:
+        return Spot(STANDING, self.hold, NOTHING)
 
     @cached_property
     def spots(self) -> tuple[Spot, ...]:
@@ -106,7 +131,7 @@ class Model:
         waiting = list(found)
         while waiting:
             spot = waiting.pop()
-            for branch in (branch for points_open in self.bands for branch in self.branches(spot, points_open)):
+            for branch in (branch for phase in self.phases for branch in self.branches(spot, phase)):
                 if branch.spot is not None and branch.spot not in found:
                     found[branch.spot] = None
                     waiting.append(branch.spot)
@@ -116,12 +141,23 @@ class Model:
     def numbers(self) -> dict[Spot, int]:
         return {spot: number for number, spot in enumerate(self.spots)}
 
-    def branches(self, spot: Spot, points_open: bool) -> list[Branch]:
+    def branches(self, spot: Spot, phase: Phase) -> list[Branch]:
         """What a second in ``spot`` can bring; probabilities add up to 1."""
-        known = self._branches.get((spot, points_open))
+        known = self._branches.get((spot, phase))
         if known is None:
-            known = self._branches[spot, points_open] = self._second(spot, points_open)
+            known = self._second(spot, phase != "waiting")
+            if phase == "overtime":
+                known = [self._golden(branch) for branch in known]
+            self._branches[spot, phase] = known
         return known
+
+    def _golden(self, branch: Branch) -> Branch:
+        """In overtime: what ends the match there and then, where it brings a golden score. A cost is none."""
+        golden = self.ruleset.overtime.golden if self.ruleset.overtime else None
+        gained = branch.shift.points or (branch.shift.advantages if golden == "advantages" else 0)
+        if golden is None or not gained or branch.costs:
+            return branch
+        return Branch(branch.probability, None, Shift(), "a" if gained > 0 else "b")
 
     def _second(self, spot: Spot, points_open: bool) -> list[Branch]:
         rates = self.rates.per_minute[Band(spot.place, spot.age < self.hold)]
@@ -141,7 +177,7 @@ class Model:
                 close = _lead(event.side, 0, 1 if self.ruleset.advantages else 0)
                 found.append(Branch(probability, stays, _sum(paid, close), None))
             else:
-                found.append(Branch(probability, *self.moved(spot, event, points_open), None))
+                found.append(Branch(probability, *self.moved(spot, event, points_open), None, event.what == "pull"))
         return found
 
     def _lasted(self, spot: Spot) -> tuple[Spot, Shift]:

@@ -136,8 +136,11 @@ def _questions(seen: Seen, found: Found, model: Model) -> tuple[Question | float
 
 def _at(seen: Seen, moment: Moment, model: Model) -> Question:
     question = moment.question(model)
+    if not seen.full_time or moment.t < seen.over:
+        return question
     # Time ran out: whatever the clock shows, nothing more can follow.
-    return question._replace(second=model.seconds) if seen.full_time and moment.t >= seen.over else question
+    last = model.overtime_seconds if question.overtime else None
+    return question._replace(second=model.seconds if last is None else last)
 
 
 def regained(seen: Seen, again: Again) -> Loss:

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from ..times import Millis
+from ..vocabulary import vocabulary
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,8 +44,6 @@ def kinds() -> Mapping[str, Kind]:
     return found
 
 
-@cache
-def causes() -> Mapping[str, str]:
-    """The causes a coach can choose from, by id, in words. A coach may add others."""
-    found: dict[str, str] = _data()["causes"]
-    return found
+def causes() -> tuple[str, ...]:
+    """The causes a coach can choose from. A coach may keep another list."""
+    return tuple(vocabulary()["causes"])

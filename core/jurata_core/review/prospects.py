@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any
 
@@ -12,6 +12,7 @@ from ..adjudication.sentences import PLACES, WHO
 from ..chance import Asking, Chance, Model, solve_together, timeline
 from ..chance.moments import Moment
 from ..match_log.observations import Side
+from ..rulesets import Ruleset
 from ..times import Millis, minutes, span, to_seconds
 from ..winnable import Letting, Paces, Way, last_turn, letting_go, standpoint, ways
 from .cost import Swing, swings
@@ -127,14 +128,23 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
         moment, until = seen.moment(t), seen.clock(end)
         if until <= moment.clock:
             continue
-        point = standpoint(moment, seen.side, seen.length)
-        reached = tuple(ways(point, seen.log.ruleset, seen.length, paces, MOST_WAYS))
+        bell = seen.bell(t)
+        point = standpoint(moment, seen.side, bell)
+        reached = tuple(ways(point, _rules_at(seen, moment), bell, paces, MOST_WAYS))
         ahead, by = seen.lead_in(t)
         stands = ("level", f"ahead {by}", f"behind {by}")[ahead]
-        if moment.clock < (opening := seen.log.ruleset.opening(seen.log.duration)):
+        if moment.overtime is not None:
+            stands += "; overtime"
+        elif moment.clock < (opening := seen.log.ruleset.opening(seen.log.duration)):
             stands += f"; points open at {minutes(opening)}"
         found.append(Window(t, moment.clock, until, stands, reached[:MOST_WAYS], _turns(seen, moment, paces)))
     return found
+
+
+def _rules_at(seen: Seen, moment: Moment) -> Ruleset:
+    """Those of the log; in overtime points are open whatever they say."""
+    rules = seen.log.ruleset
+    return rules if moment.overtime is None else replace(rules, points_from_fraction=0, points_from_seconds=None)
 
 
 def closings(cut: Sequence[Window], over: Millis) -> list[Closing]:

@@ -147,6 +147,10 @@ class Seen:
         left = self.verdict.timeline.left_at(t)
         return max(0, self.clock(self.over) - self.clock(t) if left is None else left)
 
+    def bell(self, t: Millis) -> Millis:
+        """What the match clock shows when the time that runs at ``t`` is up: of the match, or of the period."""
+        return self.clock(t) + self.left(t)
+
     @cached_property
     def length(self) -> Millis:
         """The length of the match; of one without, as long as it went."""

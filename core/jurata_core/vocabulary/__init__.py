@@ -1,8 +1,8 @@
 """The trade's words for what the core knows by code, each once: for sentences, for labels, and for the browser.
 
 ``words.json`` holds them. A ``label`` stands by itself, as on a button; a ``phrase`` stands in a sentence. The lists of
-grips and of what comes off next from a place are common practice, no source. The browser gets the file as it is; after
-a change run scripts/api-types.
+grips, of causes, of the details of a position and of what comes off next from a place are common practice, no source.
+The browser gets the file as it is; after a change run scripts/api-types.
 """
 
 from __future__ import annotations

@@ -75,8 +75,9 @@ def _letting_questions(model: Model, moment: Moment, side: Side) -> list[Questio
     if spot.place.top != side or not spot.pending.points or not model.ruleset.advantages:
         return []
     asked = [question]
+    phase = model.phase(question.second, question.overtime)
     for place in _left_for(side):
-        after, shift = model.moved(spot, Event("move", place, None), model.open(question.second))
+        after, shift = model.moved(spot, Event("move", place, None), phase != "waiting")
         leads = (question.points + shift.points, question.advantages + shift.advantages, question.penalties)
-        asked.append(Question(question.second, after, *leads))
+        asked.append(Question(question.second, after, *leads, question.overtime))
     return asked

@@ -87,7 +87,7 @@ SHARED = {
     "division/briefing": "get",
     "preferences": "get",
     "table": "get",
-    "causes": "put",
+    "causes": "get",
 }
 
 

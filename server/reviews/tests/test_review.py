@@ -73,6 +73,7 @@ class Errors(ReviewCase):
         answer = self.call("put", "causes", {"causes": ["grips", " no sleep ", "grips", ""]})
         self.assertEqual(answer.json()["causes"], ["grips", "no sleep"])
         self.assertEqual(self.review()["causes"], ["grips", "no sleep"])
+        self.assertEqual(self.call("get", "causes").json()["causes"], ["grips", "no sleep"])
         self.assertEqual(self.call("put", "causes", {"causes": [""]}).status_code, 400)
 
     def test_what_is_said_outlives_a_change_of_the_log(self):

@@ -43,7 +43,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** @description The causes one chooses from, the most used first: the desk gives the first nine a digit. */
+        get: operations["causes"];
         /** @description The causes one chooses from, as one's own list. */
         put: operations["set_causes"];
         post?: never;
@@ -2840,6 +2841,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Causes"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

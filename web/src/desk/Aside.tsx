@@ -10,7 +10,8 @@ import { rulebookOf } from "../components/asked";
 import type { Draft } from "./Composer";
 import { BeginForm } from "./BeginForm";
 import { Far } from "./Far";
-import { answersOf, startOf, valuesOf } from "./forms";
+import { type Answer, answersOf, startOf } from "./forms";
+import { draftOf } from "./useCommands";
 import { type Command, keyOf, type OwnKeys } from "./keys";
 import { LookAgain } from "./LookAgain";
 import { type Playhead, usePlayhead } from "./playhead";
@@ -25,6 +26,7 @@ interface Props {
   log: Log;
   score: Verdict["score"];
   attention: Attention | undefined;
+  causes: string[];
   playhead: Playhead;
   chosen: string | null;
   choose: (key: string | null) => void;
@@ -41,6 +43,7 @@ export const Aside = memo(function Aside({
   log,
   score,
   attention,
+  causes,
   playhead,
   chosen,
   choose,
@@ -58,7 +61,7 @@ export const Aside = memo(function Aside({
   const seek = useCallback((t: number) => playhead.seek(t), [playhead]);
   const { add } = log;
   const addChosen = useCallback((body: Observation) => choose(add(body)), [add, choose]);
-  const edit = (seen: Keyed) => setDraft({ kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id });
+  const edit = (seen: Keyed) => setDraft(draftOf(seen));
   return (
     <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
       {children}
@@ -85,7 +88,7 @@ export const Aside = memo(function Aside({
             filter={filter}
             scroller={scroller}
             exchangeActions={(exchange) => <OnExchange exchange={exchange} observations={observations} log={log} setDraft={setDraft} />}
-            actions={(seen) => <OnSeen seen={seen} edit={() => edit(seen)} run={run} />}
+            actions={(seen) => <OnSeen seen={seen} edit={() => edit(seen)} run={run} causes={causes} />}
           />
         )}
         <LookAgain {...{ match, verdict, observations, attention, playhead, seek, choose }} add={addChosen} />
@@ -151,7 +154,9 @@ function Nothing({ own }: { own: OwnKeys }) {
 }
 
 /** What can be done with the observation that is chosen. */
-function OnSeen({ seen, edit, run }: { seen: Keyed; edit: () => void; run: (command: Command) => void }) {
+function OnSeen({ seen, edit, run, causes }: { seen: Keyed; edit: () => void; run: (command: Command) => void; causes: string[] }) {
+  const asks = seen.sure === false || seen.kind === "mark" || seen.kind === "attempt" || (seen.kind === "clock" && seen.action === "stop");
+
   return (
     <>
       {seen.kind !== "begin" && seen.kind !== "period" && (
@@ -171,7 +176,7 @@ function OnSeen({ seen, edit, run }: { seen: Keyed; edit: () => void; run: (comm
       <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
         Delete
       </button>
-      <Digits answers={answersOf(seen)} run={run} />
+      {asks && <Digits answers={answersOf(seen, causes)} run={run} />}
     </>
   );
 }
@@ -186,12 +191,12 @@ function Key({ name, own, shift = false }: { name: string; own: OwnKeys; shift?:
 }
 
 /** What an observation asks, answered by one press or one digit. */
-function Digits({ answers, run }: { answers: string[]; run: (command: Command) => void }) {
+function Digits({ answers, run }: { answers: Answer[]; run: (command: Command) => void }) {
   return (
     <span className="flex w-full flex-wrap gap-x-3">
-      {answers.map((answer, index) => (
-        <button key={answer} type="button" className="quiet text-[15px]" onClick={() => run({ do: "digit", number: index + 1 })}>
-          {index + 1} {answer}
+      {answers.map(({ text }, index) => (
+        <button key={text} type="button" className="quiet text-[15px]" onClick={() => run({ do: "digit", number: index + 1 })}>
+          {index + 1} {text}
         </button>
       ))}
     </span>
@@ -217,7 +222,7 @@ function OnExchange({
         type="button"
         className="quiet text-[14px]"
         onClick={() => {
-          if (own) setDraft({ kind: "exchange", t: own.t, values: valuesOf(own), key: own.id });
+          if (own) setDraft(draftOf(own));
           else setDraft({ kind: "exchange", t: exchange.start, values: startOf("exchange", "a"), key: null });
         }}
       >

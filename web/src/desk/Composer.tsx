@@ -1,10 +1,12 @@
 import { ToggleGroup } from "radix-ui";
 import { type FormEvent, type KeyboardEvent, useState } from "react";
 import { flushSync } from "react-dom";
-import type { Observation, Technique } from "../api/client";
+import type { Observation, PositionName, Technique } from "../api/client";
+import words from "../api/words.json";
+import type { Nameable } from "../components/search";
 import { footage } from "../components/words";
-import { type Field, fieldsOf, observationOf, TITLES, type Values } from "./forms";
-import { GripField, TechniqueField } from "./TechniqueField";
+import { detailsOf, type Field, fieldsOf, type List, observationOf, TITLES, type Values } from "./forms";
+import { TechniqueField, WordField } from "./TechniqueField";
 
 export interface Draft {
   kind: Observation["kind"];
@@ -12,6 +14,8 @@ export interface Draft {
   values: Values;
   /** The observation being changed, null for a new one. */
   key: string | null;
+  /** The field that has the keyboard first, where it is not the first one. */
+  focus?: string;
   /** Where the one is who does it, as "guard bottom". */
   place?: string;
 }
@@ -21,7 +25,7 @@ const MOST_BESIDE = 3;
 
 /** How fields share the room: techniques wide, long choices across, the rest in a narrow column. */
 function rowsOf(fields: Field[]): { wide: Field[]; across: Field[]; narrow: Field[] } {
-  const isWide = (field: Field) => field.type === "technique" || field.type === "grip";
+  const isWide = (field: Field) => field.type === "technique" || (field.type === "word" && field.list === "grips");
   const wide = fields.filter(isWide);
   // Beside a technique there is room for a few choices; more of them have a row of their own.
   const isAcross = (field: Field) => wide.length > 0 && field.type === "choice" && field.options.length > MOST_BESIDE;
@@ -30,11 +34,20 @@ function rowsOf(fields: Field[]): { wide: Field[]; across: Field[]; narrow: Fiel
   return { wide, across: rest.filter(isAcross), narrow: rest.filter((field) => !isAcross(field)) };
 }
 
+/** The names that a list has: of grips those of this log first, of details those of the position. */
+function listed(list: List, values: Values, recent: string[], causes: string[]): Nameable[] {
+  if (list === "details") return detailsOf(values.position as PositionName).map((one) => ({ ...one, id: one.name }));
+  const names = list === "causes" ? causes : [...new Set([...recent, ...words.grips])];
+  return names.map((name) => ({ id: name, name, aliases: [] }));
+}
+
 interface Props {
   draft: Draft;
   techniques: Technique[];
   /** Techniques, or grips, of this log, the latest first. */
   recent: string[];
+  /** The coach's own list of causes. */
+  causes: string[];
   now: () => number;
   save: (body: Observation, key: string | null) => void;
   close: () => void;
@@ -48,7 +61,7 @@ function sendFromRadio(event: KeyboardEvent<HTMLFormElement>) {
 }
 
 /** Fills in one observation, in the place of the pad, so that the picture stays in view. */
-export function Composer({ draft, techniques, recent, now, save, close }: Props) {
+export function Composer({ draft, techniques, recent, causes, now, save, close }: Props) {
   const [values, setValues] = useState<Values>(draft.values);
   const [t, setT] = useState(draft.t);
   const set = (name: string, value: unknown) => setValues((before) => ({ ...before, [name]: value }));
@@ -58,7 +71,7 @@ export function Composer({ draft, techniques, recent, now, save, close }: Props)
   };
   const fields = fieldsOf(draft.kind, values);
   // Who it is has been said by the key; what is asked next has the keyboard.
-  const asked = fields.find((field) => !WHO.includes(field.name)) ?? fields[0];
+  const asked = fields.find((field) => field.name === draft.focus) ?? fields.find((field) => !WHO.includes(field.name)) ?? fields[0];
   const asClose = () => flushSync(() => set("threat", "close"));
   const nudge = (by: number) => setT((before) => Math.max(0, Math.round((before + by) * 1000) / 1000));
   const keys = (event: KeyboardEvent<HTMLFormElement>) => {
@@ -75,6 +88,7 @@ export function Composer({ draft, techniques, recent, now, save, close }: Props)
       set={(value) => set(field.name, value)}
       techniques={techniques}
       recent={recent}
+      listed={(list) => listed(list, values, recent, causes)}
       place={draft.place ?? ""}
       now={now}
       first={field === asked}
@@ -98,7 +112,7 @@ export function Composer({ draft, techniques, recent, now, save, close }: Props)
       {across.map(entry)}
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
-        <div className={wide.length ? "flex w-64 shrink-0 flex-col gap-2 max-xl:w-52" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
+        <div className={wide.length ? "flex w-80 shrink-0 flex-col gap-2 max-xl:w-52" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
           {narrow.map(entry)}
           <Note value={values.note} set={(note) => set("note", note)} />
         </div>
@@ -156,6 +170,7 @@ function Entry({
   set,
   techniques,
   recent,
+  listed,
   place,
   now,
   first,
@@ -165,6 +180,7 @@ function Entry({
   set: (value: unknown) => void;
   techniques: Technique[];
   recent: string[];
+  listed: (list: List) => Nameable[];
   place: string;
   now: () => number;
   first: boolean;
@@ -176,8 +192,8 @@ function Entry({
       return (
         <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} place={place} label={field.label} />
       );
-    case "grip":
-      return <GripField value={String(value ?? "")} set={set} recent={recent} label={field.label} />;
+    case "word":
+      return <WordField field={field} value={String(value ?? "")} set={set} names={listed(field.list)} first={first} />;
     case "number":
       return <Numeral label={field.label} value={value} set={set} first={first} />;
     case "time":
@@ -195,19 +211,23 @@ function Entry({
         </label>
       );
     case "text":
-      return (
-        <label className="flex items-center gap-2">
-          <span className="text-fog">{field.label}</span>
-          <input
-            className="desk-field w-52"
-            required={!field.optional}
-            value={String(value ?? "")}
-            autoFocus={first || !field.optional}
-            onChange={(event) => set(event.target.value)}
-          />
-        </label>
-      );
+      return <Words field={field} value={value} set={set} first={first} />;
   }
+}
+
+function Words({ field, value, set, first }: EntryOf & { field: { label: string; optional?: boolean }; first: boolean }) {
+  return (
+    <label className="flex items-center gap-2">
+      <span className="text-fog">{field.label}</span>
+      <input
+        className="desk-field w-52"
+        required={!field.optional}
+        value={String(value ?? "")}
+        autoFocus={first || !field.optional}
+        onChange={(event) => set(event.target.value)}
+      />
+    </label>
+  );
 }
 
 interface EntryOf {

@@ -18,6 +18,7 @@ import { ClipsDialog } from "./ClipsDialog";
 import { Who } from "./Who";
 import { Composer, type Draft } from "./Composer";
 import { Counts } from "./Count";
+import { Details } from "./Details";
 import { Handle } from "./Handle";
 import { History } from "./History";
 import type { OwnKeys } from "./keys";
@@ -28,7 +29,9 @@ import { SecondScore } from "./SecondScore";
 import { Stage } from "./Stage";
 import { Transport } from "./Transport";
 import { useHeld } from "./saveQueue";
-import { type Marks, NO_MARKS, useCommands, useDeskKeys } from "./useCommands";
+import { type Marks, NO_MARKS, useCommands } from "./useCommands";
+import { useDeskKeys } from "./useDeskKeys";
+import { useCauses } from "./useCauses";
 import { useKeys } from "./useKeys";
 import { type Log, useLog } from "./useLog";
 import { stretchesOf, useParts } from "./useParts";
@@ -91,6 +94,20 @@ function useAttach(match: string): (clip: Clip | null) => void {
   return (first) => first && attach.mutate(first);
 }
 
+/** The key of an observation: as it is drawn, at this very moment, and how to set it. */
+function useKept(log: Log): [string | null, () => string | null, (key: string | null) => void] {
+  const { shown, now, set } = useHeld<string | null>(log.queue, null);
+  const keep = useCallback((key: string | null) => set(() => key), [set]);
+  return [shown, now, keep];
+}
+
+/** The score at the playhead where that is past the log, else as it is at its end. */
+function useScore(desk: DeskData, log: Log, playhead: Playhead, outlook: Outlook | undefined): Verdict["score"] {
+  const logEnd = log.observations.at(-1)?.t ?? 0;
+  const pastLog = usePlayhead(playhead, (one) => one.t >= logEnd);
+  return pastLog && outlook && outlook.t >= logEnd ? outlook.score : desk.verdict.score;
+}
+
 type Dialog = "legend" | "history" | "second" | "clips" | null;
 
 export function Desk({ desk }: { desk: DeskData }) {
@@ -101,25 +118,27 @@ export function Desk({ desk }: { desk: DeskData }) {
   const log = useLog(desk, playhead);
   const [draft, setDraft] = useState<Draft | null>(null);
   const [shown, setShown] = useState<Dialog>(null);
-  const { shown: chosen, now: chosenNow, set: setHeld } = useHeld<string | null>(log.queue, null);
-  const choose = useCallback((key: string | null) => setHeld(() => key), [setHeld]);
+  const [chosen, chosenNow, choose] = useKept(log);
+  const [detailing, detailingNow, askDetail] = useKept(log);
   const [marks, setMarks] = useState<Marks>(NO_MARKS);
   const [view, setView] = useState<View>(PLAIN);
   const { own, change: changeKeys } = useKeys();
   const attention = useAttention(match.id, desk.revision);
   const clip = useParts(desk.parts, playhead);
   const outlook = useOutlook(desk, playhead);
-  const techniques = useTechniques(match);
   const attach = useAttach(match.id);
+  const techniques = useTechniques(match);
+  const causes = useCauses();
   const showHistory = useCallback(() => setShown("history"), []);
   const showClips = useCallback(() => setShown("clips"), []);
-  const hands = { playhead, log, desk, chosenNow, marks, choose, setDraft, setMarks, setView, help: () => setShown("legend") };
+  const held = { chosenNow, choose, detailingNow, askDetail };
+  const hands = { playhead, log, desk, causes, marks, ...held, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
   const logEnd = log.observations.at(-1)?.t ?? 0;
-  const pastLog = usePlayhead(playhead, (one) => one.t >= logEnd);
-  const score = pastLog && outlook && outlook.t >= logEnd ? outlook.score : verdict.score;
+  const score = useScore(desk, log, playhead, outlook);
   const picked = log.observations.find((one) => one.id === chosen);
+  const asksDetail = log.observations.find((one) => one.id === detailing);
   const length = (match.duration_ms ?? 0) / 1000;
   return (
     <div
@@ -136,13 +155,15 @@ export function Desk({ desk }: { desk: DeskData }) {
         </Transport>
         <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
           {draft ? (
-            <Form {...{ techniques, draft, log, playhead, choose }} close={() => setDraft(null)} />
+            <Form {...{ techniques, causes, draft, log, playhead, choose }} close={() => setDraft(null)} />
+          ) : asksDetail ? (
+            <Details of={asksDetail} run={run} close={() => askDetail(null)} />
           ) : (
             <Pad {...{ outlook, run, own, match }} who={showClips} />
           )}
         </section>
       </div>
-      <Aside {...{ desk, log, score, attention, playhead, chosen, choose, setDraft, run, own }} history={showHistory}>
+      <Aside {...{ desk, log, score, attention, causes, playhead, chosen, choose, setDraft, run, own }} history={showHistory}>
         <Header match={match} show={setShown} />
       </Aside>
       <Dialogs {...{ desk, log, shown, own, changeKeys }} show={setShown} />
@@ -161,6 +182,7 @@ function giveBackKeys(desk: HTMLElement): void {
 /** The form of the observation that is being logged or changed. */
 function Form({
   techniques,
+  causes,
   draft,
   log,
   playhead,
@@ -168,6 +190,7 @@ function Form({
   close,
 }: {
   techniques: Technique[];
+  causes: string[];
   draft: Draft;
   log: Log;
   playhead: Playhead;
@@ -182,6 +205,7 @@ function Form({
       draft={draft}
       techniques={techniques}
       recent={recent}
+      causes={causes}
       now={() => playhead.now()}
       close={close}
       save={(body, key) => {

@@ -1,6 +1,9 @@
 import { useState } from "react";
+import { EditCauses } from "../components/EditCauses";
+import { DIGITS } from "./forms";
 import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
 import { Sheet } from "./Sheet";
+import { useCauses } from "./useCauses";
 
 const COLUMNS = [
   { group: "who", fixed: FIXED.eye },
@@ -54,7 +57,8 @@ export function Legend({
               <Title>{GROUPS[group]}</Title>
               <Letters group={group} own={own} asking={asking} ask={setAsking} />
             </div>
-            {fixed && <Fixed {...fixed} />}
+            <Fixed {...fixed} />
+            {fixed === FIXED.eye && <OwnCauses />}
           </section>
         ))}
       </div>
@@ -75,6 +79,25 @@ function Fixed({ title, rows }: FixedKeys) {
         ))}
       </dl>
     </div>
+  );
+}
+
+/** The causes that digits give to a mark, and how to change them. */
+function OwnCauses() {
+  const causes = useCauses();
+  const [editing, setEditing] = useState(false);
+  if (editing) return <EditCauses all={causes} close={() => setEditing(false)} />;
+  return (
+    <p className="text-[15px]">
+      {causes
+        .slice(0, DIGITS)
+        .map((cause, index) => `${index + 1} ${cause}`)
+        .join(", ")}
+      .{" "}
+      <button type="button" className="quiet" onClick={() => setEditing(true)}>
+        Change the causes
+      </button>
+    </p>
   );
 }
 

@@ -1,8 +1,8 @@
 import { type ReactNode, useMemo } from "react";
 import type { Technique } from "../api/client";
-import words from "../api/words.json";
 import { Combobox } from "../components/Combobox";
-import { meantBy, plain, searcher } from "../components/search";
+import { meantBy, type Nameable, plain, searcher } from "../components/search";
+import type { Field } from "./forms";
 
 const SHOWN = 4;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };
@@ -62,6 +62,7 @@ export function TechniqueField({
       taken={chosen !== undefined}
       options={found}
       ask={family.length > 0}
+      input={{ required: true, autoFocus: true }}
       say={(one) => one.status !== "legal" && one.because}
       mark={(one) => one.status !== "legal" && STATUS[one.status]}
     >
@@ -77,22 +78,40 @@ export function TechniqueField({
   );
 }
 
-const GRIPS = words.grips;
-
-/** A grip by its name; any other words will do as well. */
-export function GripField({ value, set, recent, label }: { value: string; set: (value: string) => void; recent: string[]; label: string }) {
+/** A name out of a list, found by any of its names; other words do as well. */
+export function WordField({
+  field,
+  value,
+  set,
+  names,
+  first,
+}: {
+  field: Extract<Field, { type: "word" }>;
+  value: string;
+  set: (value: string) => void;
+  names: Nameable[];
+  first: boolean;
+}) {
   const typed = plain(value);
-  const names = [...new Set([...recent, ...GRIPS])];
-  const taken = names.includes(value);
-  const begins = (name: string) => (plain(name).startsWith(typed) ? 0 : 1);
+  const taken = names.some((one) => one.name === value) || (field.optional === true && value === "");
+  const spelled = ({ name, aliases }: Nameable) => [name, ...aliases].map(plain);
+  const begins = (one: Nameable) => (spelled(one).some((name) => name.startsWith(typed)) ? 0 : 1);
   const found = names
-    .filter((name) => plain(name).includes(typed))
+    .filter((one) => spelled(one).some((name) => name.includes(typed)))
     .sort((one, other) => begins(one) - begins(other))
     .slice(0, SHOWN);
   // What is no name of the list can be taken as it was typed.
-  const offered = typed && !names.includes(value) ? [...found, value] : found;
+  const offered = typed && !taken ? [...found, { id: value, name: value, aliases: [] }] : found;
   return (
-    <NameField label={label} list="Grips" value={value} set={set} taken={taken} options={offered.map((name) => ({ id: name, name }))} />
+    <NameField
+      label={field.label}
+      list={field.list}
+      value={value}
+      set={set}
+      taken={taken}
+      options={offered}
+      input={{ required: !field.optional, autoFocus: first }}
+    />
   );
 }
 
@@ -105,6 +124,7 @@ function NameField<T extends { id: string; name: string }>({
   taken,
   options,
   ask = false,
+  input,
   say,
   mark,
   children,
@@ -117,6 +137,7 @@ function NameField<T extends { id: string; name: string }>({
   taken: boolean;
   options: T[];
   ask?: boolean;
+  input: { required: boolean; autoFocus: boolean };
   say?: (one: T) => string | false;
   mark?: (one: T) => string | false;
   children?: ReactNode;
@@ -134,7 +155,7 @@ function NameField<T extends { id: string; name: string }>({
         take={(one) => set(one.id)}
         open={!taken}
         enter="sends"
-        input={{ className: "desk-field w-64", required: true, autoFocus: true }}
+        input={{ className: "desk-field w-64", ...input }}
         listClass="flex flex-wrap gap-1"
         optionClass={(lit) =>
           `flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${lit ? "border-bone bg-rail" : "border-seam"}`

@@ -11,7 +11,7 @@ export function Who({ match, outlook }: { match: Match; outlook: Outlook | undef
   const name = top === "a" ? match.athlete_name : match.opponent;
   const looks = top ? looksOf(match, top) : "";
   return (
-    <p data-testid="who" className="absolute bottom-2 left-2 bg-night/80 px-2 py-0.5 text-[15px] text-bone">
+    <p data-testid="who" className="absolute top-2 right-2 bg-night/80 px-2 py-0.5 text-[15px] text-bone">
       {POSITION_WORDS[outlook.position]}
       {top && (
         <>

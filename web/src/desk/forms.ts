@@ -1,4 +1,4 @@
-import type { Observation, Side } from "../api/client";
+import type { Observation, PositionName, Side } from "../api/client";
 import words from "../api/words.json";
 import { MOVE_LABELS, POSITION_WORDS, STOP_WORDS } from "../components/words";
 
@@ -7,9 +7,14 @@ const STILL_ON = 1;
 
 export type Values = Record<string, unknown>;
 
+/** A list of names for a field; of details it is that of the position. */
+export type List = "grips" | "causes" | "details";
+
 export type Field =
   | { name: string; label: string; type: "choice"; options: [string, string][]; optional?: boolean }
-  | { name: string; label: string; type: "technique" | "grip" | "text" | "time"; optional?: boolean }
+  | { name: string; label: string; type: "technique" | "text" | "time"; optional?: boolean }
+  /** A name out of a list; other words do as well. */
+  | { name: string; label: string; type: "word"; list: List; optional?: boolean }
   | { name: string; label: string; type: "number" }
   | { name: string; label: string; type: "yes" };
 
@@ -89,7 +94,7 @@ const votes: Field[] = [
 const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
   position: [
     { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
-    { name: "detail", label: "Detail", type: "text", optional: true },
+    { name: "detail", label: "Detail", type: "word", list: "details", optional: true },
   ],
   pull: [
     choice("by", "By", [...SIDE, ["both", "both"]]),
@@ -101,7 +106,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
     choice("move", "What", MOVES),
     choice("outcome", "Outcome", [
       ["failed", "failed"],
-      ["near", "very nearly"],
+      ["near", "nearly"],
       ["done", "came off"],
     ]),
     { ...technique, optional: true },
@@ -110,7 +115,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
   mark: [
     { name: "on", label: "Whose", type: "choice", options: SIDE },
     { name: "good", label: "Well done", type: "yes" },
-    { name: "cause", label: "Cause", type: "choice", options: same(...words.causes), optional: true },
+    { name: "cause", label: "Cause", type: "word", list: "causes", optional: true },
     { name: "text", label: "Text", type: "text", optional: true },
     until,
   ],
@@ -118,7 +123,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
   technique: [by, technique],
   grip: [
     by,
-    { name: "grip", label: "Grip", type: "grip" },
+    { name: "grip", label: "Grip", type: "word", list: "grips" },
     { name: "controls", label: "Controls", type: "choice", options: same(...words.controls), optional: true },
     { name: "broken", label: "Broken by the opponent", type: "yes" },
     until,
@@ -169,12 +174,39 @@ export function placeOf(observations: Observation[], t: number, side: Side): str
   return `${last.position} ${last.top === side ? "top" : "bottom"}`;
 }
 
-/** What an observation asks, to be answered by a digit: the move, the cause, what a stop was for; else why it is unsure. */
-export function answersOf(seen: Observation): string[] {
-  if (seen.kind === "mark") return words.causes;
-  if (seen.kind === "attempt") return Object.values(MOVE_LABELS);
-  if (seen.kind === "clock" && seen.action === "stop") return Object.values(STOP_WORDS);
-  return seen.sure === false ? Object.values(words.doubts) : [];
+/** One answer to what an observation asks: what it is called, and what it says of the observation. */
+export interface Answer {
+  text: string;
+  says: Record<string, unknown>;
+}
+
+const answers = (field: string, options: [string, string][]): Answer[] =>
+  options.map(([code, text]) => ({ text, says: { [field]: code } }));
+const MOVE_ANSWERS = answers("move", MOVES);
+const STOP_ANSWERS = answers("why", Object.entries(STOP_WORDS));
+/** Why an observation is unsure. The reason travels with it; the format keeps fields it does not know. */
+const DOUBT_ANSWERS = answers("doubt", Object.entries(words.doubts)).map(({ text, says }) => ({ text, says: { sure: false, ...says } }));
+/** So many answers have a digit. */
+export const DIGITS = 9;
+
+/** What a digit answers of an observation: the move, the cause, what a stop was for; of any other why it is unsure. */
+export function answersOf(seen: Observation, causes: string[]): Answer[] {
+  if (seen.kind === "mark") return answers("cause", same(...causes)).slice(0, DIGITS);
+  if (seen.kind === "attempt") return MOVE_ANSWERS;
+  if (seen.kind === "clock" && seen.action === "stop") return STOP_ANSWERS;
+  return DOUBT_ANSWERS;
+}
+
+export interface Detail {
+  /** The letter that chooses it. */
+  key: string;
+  name: string;
+  aliases: string[];
+}
+
+/** The details that a position is known to have. */
+export function detailsOf(position: PositionName): Detail[] {
+  return (words.details as Partial<Record<PositionName, Detail[]>>)[position] ?? [];
 }
 
 type Move = Extract<Observation, { kind: "attempt" }>["move"];

@@ -1,11 +1,6 @@
 import type { PositionName, Side } from "../api/client";
-import { DOUBT_WORDS } from "../components/words";
 
 export type ComposedKind = "submission" | "technique" | "foul" | "grip" | "call" | "ruling" | "exchange" | "end";
-
-/** Why a scorer was not sure of what was seen. */
-export type Doubt = keyof typeof DOUBT_WORDS;
-export const DOUBT_KEYS = Object.keys(DOUBT_WORDS) as Doubt[];
 
 /** Log what is seen at the playhead. */
 export type LogCommand =
@@ -23,8 +18,9 @@ export type LogCommand =
 /** Change what was logged. */
 export type ChangeCommand =
   | { do: "unsure" | "delete" | "near" }
-  | { do: "doubt"; why: Doubt }
   | { do: "move"; seconds: number }
+  /** A detail of the position that was logged last. */
+  | { do: "detail"; of: string; name: string }
   /** The first to the ninth answer to what the observation asks: the cause of a mark, what a stop was for, the move. */
   | { do: "digit"; number: number };
 
@@ -259,8 +255,12 @@ export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
     title: "The chosen observation",
     rows: [
       ["Alt ← →", "earlier, later by 0.1 s; with Shift by 1 s"],
+      [
+        "same again",
+        "pressed twice at once, a position takes a letter for its detail (half, north-south), tried its technique, a mark its text",
+      ],
       ["1 to 9", "what it asks: the move tried, the cause of a mark, what a stop was for; else why it is unsure"],
-      ["Shift Enter", "tried: it very nearly came off"],
+      ["Shift ⏎", "tried: it very nearly came off"],
       ["Delete", "delete it"],
       ["Enter", "how the match ended, or a decision"],
       ["Esc", "close what is open; take the marks away"],

@@ -1,7 +1,8 @@
 import { cleanup, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Desk, Keyed, Observation } from "../api/client";
-import { NO_MARKS, type Marks, movedTo, useCommands, useDeskKeys } from "./useCommands";
+import { NO_MARKS, type Marks, movedTo, useCommands } from "./useCommands";
+import { useDeskKeys } from "./useDeskKeys";
 import { Playhead } from "./playhead";
 import type { Draft } from "./Composer";
 import type { Log } from "./useLog";
@@ -17,6 +18,7 @@ function desk(observations: Keyed[] = []) {
   const state = {
     chosen: null as string | null,
     draft: null as Draft | null,
+    detailing: null as string | null,
     marks: NO_MARKS as Marks,
     view: PLAIN as View,
     help: 0,
@@ -41,6 +43,9 @@ function desk(observations: Keyed[] = []) {
     chosenNow: () => state.chosen,
     marks: state.marks,
     choose: (key: string | null) => void (state.chosen = key),
+    causes: ["grips", "sleep"],
+    detailingNow: () => state.detailing,
+    askDetail: (of: string | null) => void (state.detailing = of),
     setDraft: (draft: Draft) => void (state.draft = draft),
     setMarks: (marks: Marks) => void (state.marks = marks),
     setView: (change: (view: View) => View) => void (state.view = change(state.view)),
@@ -133,6 +138,45 @@ describe("what is logged", () => {
   });
 });
 
+describe("the same letter again", () => {
+  const guard = at("g", 4, { kind: "position", position: "guard", top: "a" });
+  const again = { do: "position", position: "guard", top: "a" } as const;
+  it("asks for the detail of the position just logged, and takes it", () => {
+    const { run, playhead, log, state } = desk([guard]);
+    state.chosen = "g";
+    playhead.seek(4.5);
+    run(again);
+    expect(log.add).not.toHaveBeenCalled();
+    expect(state.detailing).toBe("g");
+    run({ do: "detail", of: "g", name: "half" });
+    expect(log.put).toHaveBeenCalledWith({ ...guard, detail: "half" });
+    expect(state.detailing).toBeNull();
+  });
+  it("logs the position again where the other is on top, or a while later", () => {
+    const { run, playhead, log, state } = desk([guard]);
+    state.chosen = "g";
+    playhead.seek(4.5);
+    run({ ...again, top: "b" });
+    playhead.seek(9);
+    state.chosen = "g";
+    run(again);
+    expect(log.add).toHaveBeenCalledTimes(2);
+    expect(state.detailing).toBeNull();
+  });
+  it("opens the technique of an attempt and the text of a mark, and the picture goes on", () => {
+    const { run, state } = desk([
+      at("t", 0, { kind: "attempt", by: "a", move: "sweep" }),
+      at("m", 0, { kind: "mark", on: "b", cause: "sleep" }),
+    ]);
+    state.chosen = "t";
+    run({ do: "attempt", by: "a" });
+    expect(state.draft).toMatchObject({ kind: "attempt", key: "t", focus: "technique" });
+    state.chosen = "m";
+    run({ do: "eye", good: false, on: "b" });
+    expect(state.draft).toMatchObject({ kind: "mark", key: "m", focus: "text", values: { cause: "sleep" } });
+  });
+});
+
 describe("doubt", () => {
   const guard = at("g", 4, { kind: "position", position: "guard", top: "a" });
   it("falls on what was seen last before the playhead, never on what officials showed", () => {
@@ -144,7 +188,7 @@ describe("doubt", () => {
     playhead.seek(9);
     run({ do: "unsure" });
     expect(log.put).toHaveBeenCalledWith({ ...guard, sure: false });
-    run({ do: "doubt", why: "too_far" });
+    run({ do: "digit", number: 3 });
     expect(log.put).toHaveBeenLastCalledWith({ ...guard, sure: false, doubt: "too_far" });
   });
   it("is taken back with its reason", () => {

@@ -2,9 +2,8 @@ import { useCallback, useEffect, useRef } from "react";
 import type { Desk, Observation } from "../api/client";
 import { exchangeAt } from "../components/timeline";
 import type { Draft } from "./Composer";
-import words from "../api/words.json";
-import { endOf, placeOf, startOf, triedFrom } from "./forms";
-import { type ChangeCommand, type Command, commandOf, DOUBT_KEYS, type LogCommand, type OwnKeys, type PictureCommand } from "./keys";
+import { answersOf, detailsOf, endOf, placeOf, startOf, triedFrom, valuesOf } from "./forms";
+import { type ChangeCommand, type Command, type LogCommand, type PictureCommand } from "./keys";
 import { type Playhead, RATES } from "./playhead";
 import type { Keyed } from "../api/client";
 import type { Log } from "./useLog";
@@ -12,8 +11,8 @@ import { PLAIN, turned, type View, zoomed } from "./view";
 
 const REPLAY_BEFORE = 4;
 const REPLAY_RATE = 0.5;
-/** A key held longer than this is a span; shorter, a press. */
-const HOLD_MS = 300;
+/** The same letter again within this is about what was just logged. In seconds of footage. */
+const AGAIN = 1.5;
 
 export interface Marks {
   from: number | null;
@@ -21,7 +20,7 @@ export interface Marks {
 }
 export const NO_MARKS: Marks = { from: null, to: null };
 
-interface Hands {
+export interface Hands {
   playhead: Playhead;
   log: Log;
   desk: Desk;
@@ -29,13 +28,18 @@ interface Hands {
   chosenNow: () => string | null;
   marks: Marks;
   choose: (key: string | null) => void;
+  /** The coach's own list of causes. */
+  causes: string[];
+  /** The position whose detail is asked at this very moment. */
+  detailingNow: () => string | null;
+  askDetail: (of: string | null) => void;
   setDraft: (draft: Draft) => void;
   setMarks: (marks: Marks) => void;
   setView: (change: (view: View) => View) => void;
   help: () => void;
 }
 
-function millis(t: number): number {
+export function millis(t: number): number {
   return Math.round(t * 1000) / 1000;
 }
 
@@ -106,7 +110,7 @@ function carryOut(command: Command, hands: Hands): void {
     case "unsure":
     case "near":
     case "digit":
-    case "doubt":
+    case "detail":
     case "move":
     case "delete":
       changeLogged(command, hands);
@@ -135,8 +139,37 @@ function carryOut(command: Command, hands: Hands): void {
   }
 }
 
+/** What was logged a moment ago, where the same letter is pressed again: it is about that one then. */
+function pressedAgain(command: LogCommand, hands: Hands): Keyed | undefined {
+  const { t, picked } = seenBy(hands);
+  if (!picked || Math.abs(t - picked.t) > AGAIN) return undefined;
+  const same =
+    (command.do === "position" && picked.kind === "position" && picked.position === command.position && picked.top == command.top) ||
+    (command.do === "attempt" && picked.kind === "attempt" && picked.by === command.by) ||
+    (command.do === "eye" && picked.kind === "mark" && picked.on === command.on && (picked.good ?? false) === command.good);
+  return same ? picked : undefined;
+}
+
+/** The form that changes an observation; `focus` is the field that has the keyboard first. */
+export function draftOf(seen: Keyed, focus?: string): Draft {
+  return { kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id, ...(focus ? { focus } : {}) };
+}
+
+/** Ask more of what was just logged: a position's detail, an attempt's technique, a mark's text. The picture goes on. */
+function askMore(seen: Keyed, hands: Hands): void {
+  if (seen.kind === "attempt") hands.setDraft(draftOf(seen, "technique"));
+  else if (seen.kind === "mark") hands.setDraft(draftOf(seen, "text"));
+  else if (seen.kind === "position" && detailsOf(seen.position).length > 0) hands.askDetail(seen.id);
+}
+
 /** Log what is seen at the playhead. */
 function logSeen(command: LogCommand, hands: Hands): void {
+  const again = pressedAgain(command, hands);
+  if (again) askMore(again, hands);
+  else logNew(command, hands);
+}
+
+function logNew(command: LogCommand, hands: Hands): void {
   const { t, upTo, clock: last } = seenBy(hands);
   const add = (body: Observation) => hands.choose(hands.log.add(body));
   switch (command.do) {
@@ -192,13 +225,17 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
     case "near":
       if (one?.kind === "attempt") hands.log.put({ ...one, outcome: one.outcome === "near" ? "failed" : "near" });
       break;
-    case "digit":
-      if (one) answer(hands, one, command.number);
+    case "digit": {
+      const answer = one && answersOf(one, hands.causes)[command.number - 1];
+      if (answer) hands.log.put({ ...one, ...answer.says } as Keyed);
       break;
-    case "doubt":
-      // The reason travels with the observation; the format keeps fields it does not know.
-      if (one) hands.log.put({ ...one, sure: false, ...{ doubt: command.why } });
+    }
+    case "detail": {
+      const of = hands.log.live().find((seen) => seen.id === command.of);
+      if (of?.kind === "position") hands.log.put({ ...of, detail: command.name });
+      hands.askDetail(null);
       break;
+    }
     case "move":
       if (!picked) break;
       hands.log.slide(movedTo(picked, picked.t + command.seconds));
@@ -208,27 +245,6 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
       if (picked) hands.log.remove(picked.id);
       hands.choose(null);
       break;
-  }
-}
-
-const MOVES = Object.keys(words.moves) as (keyof typeof words.moves)[];
-const STOPS = Object.keys(words.stops) as (keyof typeof words.stops)[];
-
-/** What an observation asks, answered by a digit; one that asks nothing is unsure for that reason. */
-function answer(hands: Hands, one: Keyed, number: number): void {
-  const at = number - 1;
-  if (one.kind === "mark") {
-    const cause = words.causes[at];
-    if (cause) hands.log.put({ ...one, cause });
-  } else if (one.kind === "attempt") {
-    const move = MOVES[at];
-    if (move) hands.log.put({ ...one, move });
-  } else if (one.kind === "clock" && one.action === "stop") {
-    const why = STOPS[at];
-    if (why) hands.log.put({ ...one, why });
-  } else {
-    const why = DOUBT_KEYS[at];
-    if (why) changeLogged({ do: "doubt", why }, hands);
   }
 }
 
@@ -286,61 +302,4 @@ function between({ marks, desk, playhead }: Hands, t: number): { from: number; t
   if (!exchange) return null;
   const last = at === desk.verdict.exchanges.length - 1;
   return { from: exchange.start, to: last ? (playhead.duration ?? Math.max(exchange.end, t)) : exchange.end };
-}
-
-/**
- * Turns key presses into commands. While the clip plays, the key of a submission or a
- * grip is timed: held down it is a span from press to release, else a moment.
- */
-export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: OwnKeys, away: boolean): void {
-  const latest = useRef({ hands, away, own });
-  useEffect(() => {
-    latest.current = { hands, away, own };
-  });
-  useEffect(() => {
-    let holding: { kind: "submission" | "grip"; side: "a" | "b"; code: string; t: number; at: number } | null = null;
-    /** The attempt whose key is down: logged already, and given its end when the key comes up late. */
-    let trying: { code: string; key: string; at: number } | null = null;
-    const pressed = (event: KeyboardEvent) => {
-      const now = latest.current;
-      const target = event.target as HTMLElement;
-      if (now.away || target.closest("input:not([type=range]), select, textarea, [role=dialog]")) return;
-      // A focused button keeps Enter and Space for itself.
-      if (target.closest("button, a") && (event.key === "Enter" || event.key === " ")) return;
-      const command = commandOf(event, now.own);
-      if (!command) return;
-      event.preventDefault();
-      if (event.repeat && command.do !== "step" && command.do !== "nudge" && command.do !== "move") return;
-      const { playhead } = now.hands;
-      if (command.do === "compose" && (command.kind === "submission" || command.kind === "grip") && playhead.playing) {
-        holding = { kind: command.kind, side: command.side, code: event.code, t: playhead.now(), at: event.timeStamp };
-        return;
-      }
-      run(command);
-      const key = command.do === "attempt" && playhead.playing ? now.hands.chosenNow() : null;
-      if (key) trying = { code: event.code, key, at: event.timeStamp };
-    };
-    const tried = (event: KeyboardEvent) => {
-      if (!trying || event.code !== trying.code) return;
-      const { log, playhead } = latest.current.hands;
-      const one = log.live().find((seen) => seen.id === trying?.key);
-      const now = millis(playhead.now());
-      if (one?.kind === "attempt" && event.timeStamp - trying.at >= HOLD_MS && now > one.t) log.put({ ...one, until: now });
-      trying = null;
-    };
-    const released = (event: KeyboardEvent) => {
-      tried(event);
-      if (!holding || event.code !== holding.code) return;
-      const { hands: now } = latest.current;
-      const long = event.timeStamp - holding.at >= HOLD_MS;
-      compose(now, holding.kind, holding.side, holding.t, long ? now.playhead.now() : undefined);
-      holding = null;
-    };
-    window.addEventListener("keydown", pressed);
-    window.addEventListener("keyup", released);
-    return () => {
-      window.removeEventListener("keydown", pressed);
-      window.removeEventListener("keyup", released);
-    };
-  }, [run]);
 }

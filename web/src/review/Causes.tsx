@@ -1,10 +1,9 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ok, type Review, type ReviewError } from "../api/client";
-import { Problem } from "../components/Problem";
+import type { ReviewError } from "../api/client";
+import { EditCauses } from "../components/EditCauses";
 
 /** Why it happened: causes of the coach's own list, the likely ones first. */
-export function Causes({ error, all, set, match }: { error: ReviewError; all: string[]; set: (causes: string[]) => void; match: string }) {
+export function Causes({ error, all, set }: { error: ReviewError; all: string[]; set: (causes: string[]) => void }) {
   const [editing, setEditing] = useState(false);
   const likely = error.likely_causes.filter((cause) => all.includes(cause));
   const offered = [...new Set([...likely, ...error.causes, ...all])];
@@ -32,42 +31,7 @@ export function Causes({ error, all, set, match }: { error: ReviewError; all: st
           Change the list
         </button>
       </p>
-      {editing && <EditList all={all} match={match} close={() => setEditing(false)} />}
+      {editing && <EditCauses all={all} close={() => setEditing(false)} />}
     </div>
-  );
-}
-
-function EditList({ all, match, close }: { all: string[]; match: string; close: () => void }) {
-  const queries = useQueryClient();
-  const [text, setText] = useState(all.join("\n"));
-  const save = useMutation({
-    mutationFn: () => ok(api.PUT("/api/causes", { body: { causes: text.split("\n") } })),
-    onSuccess: ({ causes }) => {
-      queries.setQueryData<Review>(["review", match], (before) => before && { ...before, causes });
-      close();
-    },
-  });
-  return (
-    <form
-      className="mt-2 flex flex-col items-start gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
-    >
-      <label className="w-full max-w-sm">
-        <span className="mb-1 block font-semibold">Causes to choose from, one a line; the list is yours for all matches</span>
-        <textarea className="field" rows={6} value={text} onChange={(event) => setText(event.target.value)} />
-      </label>
-      <span className="flex gap-5">
-        <button type="submit" className="act py-1!">
-          Keep the list
-        </button>
-        <button type="button" className="quiet" onClick={close}>
-          Leave it
-        </button>
-      </span>
-      <Problem error={save.error} />
-    </form>
   );
 }

@@ -83,7 +83,7 @@ function Closer({ error, review, prospects, choose }: Props) {
           <b>Instead:</b> {error.instead}
         </p>
       )}
-      <Causes error={error} all={review.causes} set={(causes) => say({ causes })} match={match.id} />
+      <Causes error={error} all={review.causes} set={(causes) => say({ causes })} />
       <Origin error={error} review={review} say={say} />
       <Deciding error={error} say={say} close={() => choose(null)} reword={() => setWording(!wording)} />
       {wording && <ErrorForm match={match.id} error={error} close={() => setWording(false)} />}
