@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from .adjudication import adjudicate
+from .adjudication import Verdict, adjudicate
 from .audit import audit, compare_all
 from .divisions import Division, age_class, age_in, allowed_belts, doubts, match_length, read_division
 from .faults import Fault, FaultyInput, quoted
@@ -19,7 +19,7 @@ from .match_log import MatchLog, read_log, write_log
 from .rulesets import DEFAULT, Ruleset, preset, preset_ids, read_ruleset
 from .techniques import family
 from .times import to_seconds
-from .unsure import range_of
+from .unsure import deciding, range_of
 from .whatif import what_if
 
 Answer = dict[str, Any]
@@ -110,8 +110,13 @@ def export(raw: Any, form: str) -> str:
     if form == "vtt":
         return captions(verdict)
     if form == "text":
-        return score_sheet(log, verdict)
+        return sheet_of(log, verdict)
     raise FaultyInput([Fault("as", f"{quoted(form)} is not one of {', '.join(EXPORTS)}", "unknown")])
+
+
+def sheet_of(log: MatchLog, verdict: Verdict) -> str:
+    """The score sheet, with the judgements that decide the match by themselves."""
+    return score_sheet(log, verdict, [row.because for row in deciding(log, verdict)])
 
 
 def ask_division(raw: Any) -> Answer:

@@ -1,4 +1,5 @@
-"""The range of a verdict: what the match comes to where the scorer was not sure of what was seen.
+"""The range of a verdict: what the match comes to where the scorer was not sure of what was seen, and what hangs
+on one judgement of the scorer alone.
 
 Every unsure observation is either true or left out. The fold goes through the log
 once with all ways side by side; ways that stand alike again, whatever led there,
@@ -19,8 +20,10 @@ from .adjudication.sentences import WHO
 from .adjudication.state import State
 from .adjudication.verdict import Tallies
 from .match_log import MatchLog
-from .match_log.observations import Observation, Ref, Side
+from .match_log.observations import Attempt, Observation, Ref, Side, Submission
+from .techniques import within_sentence
 from .times import Millis, minutes
+from .vocabulary import phrases
 
 MOST_EXACT = 12
 """Up to so many unsure observations every way of taking them is scored."""
@@ -28,8 +31,9 @@ WAYS_BEYOND = 128
 """With more of them so many ways go on side by side; the middling ones are let go, and the range is not exact."""
 STEPS_BEYOND = 200_000
 """And in a very long log fewer ways, so that not more than about this many steps are taken."""
+MOVES = phrases("moves")
 MOST_ALONE = 50
-"""So many unsure observations are looked at one by one, whether each decides by itself."""
+"""So many judgements are looked at one by one, whether each decides by itself."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,20 +59,25 @@ class Scenario:
 
 @dataclass(frozen=True, slots=True)
 class Deciding:
-    """An unsure observation without which, all else as logged, the match has another winner."""
+    """One judgement of the scorer without which, all else as logged, the match has another winner."""
 
     observation: Ref
-    t: Millis
+    judged: str
+    """What was judged, as the end of a sentence."""
     winner: Side | None
     without: Side | None
+
+    @property
+    def because(self) -> str:
+        with_it, without = _win(self.winner), _win(self.without)
+        return f"One judgement decides the match, {self.judged}: with it {with_it}, without it {without}."
 
     def as_json(self) -> dict[str, Any]:
         return {
             "observation": self.observation,
             "winner": self.winner,
             "without": self.without,
-            "because": f"The match hangs on what was logged at {minutes(self.t)} of the footage: with it "
-            f"{_win(self.winner)}, without it {_win(self.without)}.",
+            "because": self.because,
         }
 
 
@@ -118,7 +127,7 @@ def range_of(log: MatchLog, verdict: Verdict) -> Range:
     unsure = [seen for seen in log.observations if not seen.sure]
     everything = Scenario(verdict.score, verdict.result, ())
     if not unsure:
-        return Range((), True, everything, everything, everything, everything, ())
+        return Range((), True, everything, everything, everything, everything, deciding(log, verdict))
     refs = tuple(seen.ref for seen in unsure)
     ways, exact = _every_way(log, _most_ways(log, len(unsure)))
     scenarios = [Scenario(way.state.score, result(way.state), tuple(way.left_out)) for way in ways]
@@ -129,7 +138,7 @@ def range_of(log: MatchLog, verdict: Verdict) -> Range:
         all=everything,
         worst=min(scenarios, key=lambda scenario: scenario.standing),
         best=max(scenarios, key=lambda scenario: scenario.standing),
-        deciding=_deciding(log, unsure, verdict),
+        deciding=deciding(log, verdict),
     )
 
 
@@ -190,12 +199,33 @@ def _without(log: MatchLog, left_out: Sequence[Observation]) -> Scenario:
     return Scenario(verdict.score, verdict.result, tuple(seen.ref for seen in left_out))
 
 
-def _deciding(log: MatchLog, unsure: Sequence[Observation], verdict: Verdict) -> tuple[Deciding, ...]:
-    winner = verdict.result.winner
-    if len(unsure) > MOST_ALONE:
+def deciding(log: MatchLog, verdict: Verdict) -> tuple[Deciding, ...]:
+    """The judgements that decide by themselves: an attempt that very nearly came off, a close submission, a doubt."""
+    judged = [(seen, _judged(seen)) for seen in log.observations]
+    judgements = [(seen, *found) for seen, found in judged if found is not None]
+    if len(judgements) > MOST_ALONE:
         return ()
-    alone = [(seen, _without(log, [seen]).result.winner) for seen in unsure]
-    return tuple(Deciding(seen.ref, seen.t, winner, without) for seen, without in alone if without != winner)
+    winner = verdict.result.winner
+    rows = []
+    for seen, said, otherwise in judgements:
+        others = [otherwise if one is seen else one for one in log.observations]
+        again = adjudicate(replace(log, observations=tuple(one for one in others if one is not None)))
+        if again.result.winner != winner:
+            rows.append(Deciding(seen.ref, said, winner, again.result.winner))
+    return tuple(rows)
+
+
+def _judged(seen: Observation) -> tuple[str, Observation | None] | None:
+    """What the scorer judged in an observation, and what it would be otherwise: None, left out."""
+    at = f"at {minutes(seen.t)} of the footage"
+    if not seen.sure:
+        return f"what was seen {at} and is marked as unsure", None
+    if isinstance(seen, Attempt) and seen.outcome == "near":
+        return f"that {WHO[seen.by]}'s {MOVES[seen.move]} {at} very nearly came off", replace(seen, outcome="failed")
+    if isinstance(seen, Submission) and seen.threat == "close":
+        technique = within_sentence(seen.technique)
+        return f"that {WHO[seen.by]}'s {technique} {at} was close", replace(seen, threat="attempt")
+    return None
 
 
 def _standing(winner: Side | None, score: Tallies) -> tuple[int, int, int, int]:

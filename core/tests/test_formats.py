@@ -21,7 +21,7 @@ from jurata_core.formats.schema import match_schema, observation_schemas, rulese
 from jurata_core.formats.table import ledger_csv
 from jurata_core.match_log import FORMAT, read_log, write_log
 
-from .making import at, end, log, seen, start
+from .making import at, end, log, seen, start, stop
 from .random_logs import random_log
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -181,6 +181,17 @@ class Exports(unittest.TestCase):
         self.assertIn("held it for 3 s", found[1][2])
         self.assertEqual(found[-1], ("00:00:18.000", "00:00:35.000", "Athlete 2 | Opponent 0"))
         self.assertEqual(SHOWN, 5000)
+
+    def test_overtime_stands_in_every_file(self):
+        rules = {"extends": "full-points", "overtime": {"seconds": 60, "golden": "points"}}
+        raw = log(
+            start(), stop(300), seen(305, "period"), start(310), at(315, "guard", "a"), end(318, how="time"),
+            ruleset=rules,
+        )  # fmt: skip
+        verdict = adjudicate(read_log(raw))
+        self.assertEqual([row["period"] for row in csv.DictReader(io.StringIO(ledger_csv(verdict)))], ["1"])
+        self.assertIn("Athlete 0 | Opponent 0\nOvertime.", captions(verdict))
+        self.assertIn("5:05 to 5:08 · guard (athlete on top) to guard (athlete on top) · overtime", export(raw, "text"))
 
     def test_captions_of_a_stretch_cut_out(self):
         """The times count from its beginning; a heading stands throughout, and alone where there is no score yet."""

@@ -8,7 +8,7 @@ from jurata_core.adjudication import adjudicate
 from jurata_core.match_log import read_log
 from jurata_core.unsure import MOST_EXACT, range_of
 
-from .making import at, end, log, start
+from .making import at, end, log, start, tried
 from .random_logs import random_log
 
 
@@ -72,6 +72,22 @@ class Range(unittest.TestCase):
         self.assertEqual([(row.observation, row.winner, row.without) for row in ways.deciding], [("late", "b", None)])
         self.assertIn("0:40", ways.deciding[0].as_json()["because"])
         self.assertIn("at best nobody has won, at worst the opponent wins", ways.because)
+
+    def test_a_single_judgement_that_decides(self):
+        near = tried(20, "b", "sweep", outcome="near")
+        close = {"t": 30, "kind": "submission", "by": "a", "technique": "darce", "threat": "close", "until": 33}
+        decided = found(log(start(), tried(9, "b", "takedown", outcome="near"), end())).deciding
+        self.assertEqual([(one.winner, one.without) for one in decided], [("b", None)])
+        self.assertEqual(
+            decided[0].because,
+            "One judgement decides the match, that the opponent's takedown at 0:09 of the footage very nearly came "
+            "off: with it the opponent wins, without it nobody has won.",
+        )
+        both = found(log(start(), near, close, end())).deciding
+        self.assertEqual([one.observation for one in both], [1, 2])
+        self.assertIn("that the athlete's brabo choke at 0:30 of the footage was close", both[1].because)
+        won = found(log(start(), at(10, "guard", "a"), near, close, end())).deciding
+        self.assertEqual(won, ())
 
     def test_two_that_only_decide_together_are_not_said_to_decide(self):
         raw = log(

@@ -102,10 +102,14 @@ class Timeline:
         number = max(0, bisect_right(self._starts, t) - 1)
         return _until(self._running[number].bell, self.clock_at(t))
 
+    def period_at(self, t: Millis) -> int:
+        """Which period of overtime the clock was started in last; 0 in regular time."""
+        number = bisect_right(self._starts, t) - 1
+        return self._running[number].period if number >= 0 else 0
+
     def overtime_at(self, t: Millis) -> Millis | None:
         """How long the period of overtime has run at ``t``; None in regular time."""
-        number = bisect_right(self._starts, t) - 1
-        if number < 0 or not (period := self._running[number].period):
+        if not (period := self.period_at(t)):
             return None
         first = next(at for at, one in enumerate(self._running) if one.period == period)
         return self.clock_at(t) - self._run_before[first]

@@ -9,6 +9,8 @@ from html import escape
 from itertools import groupby, pairwise
 
 from ..adjudication import Verdict
+from ..adjudication.rows import Award
+from ..adjudication.timeline import Stretch
 from ..match_log.observations import SIDES, TALLIES, Side, Tally
 from ..times import Millis
 
@@ -46,11 +48,13 @@ def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
     begin = min(beginnings)
     score = {side: dict.fromkeys(TALLIES, 0) for side in SIDES}
     moments: list[tuple[Millis, str, str]] = [(begin, _line(score), "")]
-    reached = [(row.t, row.because, row) for row in verdict.ledger]
+    reached: list[tuple[Millis, str, Award | None]] = [(row.t, row.because, row) for row in verdict.ledger]
+    reached += [(one.start, "Overtime.", None) for one in _overtimes(verdict)]
     for t, rows in groupby(sorted(reached, key=lambda one: one[0]), key=lambda one: one[0]):
         said = []
         for _, because, row in rows:
-            score[row.to][row.kind] += row.n
+            if row is not None:
+                score[row.to][row.kind] += row.n
             said.append(because)
         moments.append((t, _line(score), "\n".join(dict.fromkeys(said))))
     last = max([one.stop for one in verdict.running[-1:]] + [moments[-1][0]]) + SHOWN
@@ -60,6 +64,12 @@ def _cues(verdict: Verdict) -> list[tuple[Millis, Millis, str]]:
         until = min(t + SHOWN, end) if said_then else t
         cues += [(t, until, f"{line}\n{said_then}"), (until, end, line)]
     return [cue for cue in cues if cue[1] > cue[0]]
+
+
+def _overtimes(verdict: Verdict) -> list[Stretch]:
+    """The first stretch of running clock of each period of overtime."""
+    periods = [list(stretches) for _, stretches in groupby(verdict.running, key=lambda one: one.period)]
+    return [stretches[0] for stretches in periods if stretches[0].period]
 
 
 def _line(score: dict[Side, dict[Tally, int]]) -> str:

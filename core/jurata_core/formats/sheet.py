@@ -16,8 +16,11 @@ from ..times import minutes
 DEFERENCE = "The event's own rulebook and its referees come before this sheet."
 
 
-def score_sheet(log: MatchLog, verdict: Verdict) -> str:
-    """Head, score, one block per exchange with what it gave and what was missed, then warnings."""
+def score_sheet(log: MatchLog, verdict: Verdict, deciding: Sequence[str] = ()) -> str:
+    """Head, score, one block per exchange with what it gave and what was missed, then warnings.
+
+    ``deciding`` are sentences on the judgements that decide the match by themselves.
+    """
     length = "no set length" if log.duration is None else f"{minutes(log.duration)} min"
     head = f"{log.ruleset.title} · {log.division} · {length}"
     lines = ["SCORE SHEET", head, ""]
@@ -25,11 +28,12 @@ def score_sheet(log: MatchLog, verdict: Verdict) -> str:
     for side in SIDES:
         numbers = "".join(f"{verdict.score[side][tally]:>12}" for tally in TALLIES)
         lines.append(f"{_who(side):14}{numbers}")
-    lines += ["", verdict.result.because, ""]
+    lines += ["", verdict.result.because, *deciding, ""]
     for number, (exchange, awards, missed) in enumerate(verdict.by_exchange(), 1):
+        overtime = " · overtime" if verdict.timeline.period_at(exchange.end) else ""
         title = f" · {exchange.title}" if exchange.title else ""
         span = f"{minutes(exchange.clock_start)} to {minutes(exchange.clock_end)}"
-        lines.append(f"{number}. {span} · {_place(exchange.first)} to {_place(exchange.last)}{title}")
+        lines.append(f"{number}. {span} · {_place(exchange.first)} to {_place(exchange.last)}{overtime}{title}")
         for row in _in_order(awards, missed):
             given = amount(row.n, row.kind) if isinstance(row, Award) else "missed"
             lines += [f"   {minutes(row.clock):>5}  {_who(row.to)}, {given}", f"          {row.because}"]

@@ -9,13 +9,16 @@ from ..adjudication import Verdict
 from ..match_log.observations import SIDES, TALLIES
 from ..times import minutes, to_seconds
 
-HEAD = ("t", "clock", "to", "kind", "n", "reason", "because", "observations")
+HEAD = ("t", "clock", "period", "to", "kind", "n", "reason", "because", "observations")
 AFTER = tuple(f"{tally}_{side}" for side in SIDES for tally in TALLIES)
 """The columns of the score after a row."""
 
 
 def ledger_csv(verdict: Verdict) -> str:
-    """CSV as RFC 4180 has it; ``t`` in seconds of footage, ``clock`` as m:ss of the match clock."""
+    """CSV as RFC 4180 has it; ``t`` in seconds of footage, ``clock`` as m:ss of the match clock.
+
+    ``period`` is that of overtime, 0 in regular time.
+    """
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow((*HEAD, *AFTER))
@@ -29,6 +32,7 @@ def ledger_csv(verdict: Verdict) -> str:
             [
                 to_seconds(row.t),
                 minutes(row.clock),
+                verdict.timeline.period_at(row.t),
                 row.to,
                 row.kind,
                 row.n,

@@ -9,7 +9,7 @@ from typing import Any
 from ..adjudication.sentences import filled
 from ..faults import Fault, FaultyInput
 from ..match_log.observations import Ref
-from ..techniques import find
+from ..techniques import within_sentence
 from ..times import Millis, to_seconds
 from .kinds import kinds
 from .rules import RULES
@@ -119,15 +119,8 @@ def _key(found: Found, taken: Mapping[str, Error]) -> str:
 def _facts(seen: Seen, found: Found) -> dict[str, Any]:
     facts = {"other": seen.other, "cost": str(found.loss), **found.facts}
     if isinstance(written := facts.get("technique"), str):
-        facts["technique"] = _named(written)
+        facts["technique"] = within_sentence(written)
     return facts
-
-
-def _named(written: str) -> str:
-    """A technique within a sentence."""
-    technique = find(written)
-    name = written if technique is None else technique.name
-    return name[:1].lower() + name[1:]
 
 
 def _sentence(text: str) -> str:

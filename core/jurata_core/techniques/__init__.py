@@ -1,5 +1,7 @@
 """The technique catalogue."""
 
-from .catalogue import Technique, catalogue, family, find, lineage, misspelt, spelling, suggestions
+from .catalogue import Technique, catalogue, family, find, lineage, misspelt, spelling, suggestions, within_sentence
 
-__all__ = ["Technique", "catalogue", "family", "find", "lineage", "misspelt", "spelling", "suggestions"]
+__all__ = [
+    "Technique", "catalogue", "family", "find", "lineage", "misspelt", "spelling", "suggestions", "within_sentence",
+]  # fmt: skip

@@ -133,6 +133,13 @@ def find(name: str) -> Technique | None:
     return None if found is None else catalogue()[found]
 
 
+def within_sentence(name: str) -> str:
+    """A technique as it stands in a sentence, by its name where the catalogue knows it."""
+    technique = find(name)
+    called = name if technique is None else technique.name
+    return called[:1].lower() + called[1:]
+
+
 @cache
 def _families() -> Mapping[str, tuple[str, ...]]:
     """The ids of each family's techniques by its names in the singular."""

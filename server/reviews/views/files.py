@@ -16,9 +16,9 @@ from rest_framework.views import APIView
 
 from config.printing import pdf
 from config.views import built
+from jurata_core.answers import sheet_of
 from jurata_core.audit import OpenQuestion, audit, questions
 from jurata_core.formats.captions import captions
-from jurata_core.formats.sheet import score_sheet
 from jurata_core.formats.table import ledger_csv
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
@@ -66,7 +66,7 @@ def _questions(match: Match) -> list[OpenQuestion]:
 FILES: dict[str, tuple[str, Callable[[Standing], str]]] = {
     "csv": ("text/csv; charset=utf-8", lambda now: ledger_csv(now.verdict)),
     "vtt": ("text/vtt; charset=utf-8", lambda now: captions(now.verdict)),
-    "txt": ("text/plain; charset=utf-8", lambda now: score_sheet(now.log, now.verdict)),
+    "txt": ("text/plain; charset=utf-8", lambda now: sheet_of(now.log, now.verdict)),
 }
 """What a scored match can be exported as, apart from its log: content type, and how it is made."""
 

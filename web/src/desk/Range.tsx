@@ -15,20 +15,26 @@ export function Range({
   ended: boolean;
   match: Match;
 }) {
-  if (unsure === 0) return null;
   const box = "border-t border-dashed border-seam pt-1 pb-1.5 text-[15px] text-fog";
+  if (unsure === 0 && !range?.deciding.length) return null;
+  if (unsure === 0)
+    return (
+      <div className={box} data-testid="range">
+        <DecidingRows range={range} match={match} />
+      </div>
+    );
   if (!ended) {
     // What is being counted at the end of the log may still be paid: a range before the end would mislead.
     return (
       <p className={box} data-testid="range">
-        {unsure} unsure: what hangs on that is shown when the end is logged.
+        {unsure} unsure: log the end to see how far the score can go either way.
       </p>
     );
   }
   if (range?.unsure.length !== unsure)
     return (
       <p className={box} data-testid="range">
-        {unsure} unsure: looking at what hangs on that.
+        {unsure} unsure: working out how far the score can go either way.
       </p>
     );
   const points = ({ score }: RangeOf["worst"]) => `${score.a.points}–${score.b.points}`;
@@ -38,11 +44,16 @@ export function Range({
       <p>
         <b className="text-bone">{spread}</b> with {unsure} unsure. {named(range.because, match)}
       </p>
-      {range.deciding.map((row) => (
-        <p key={String(row.observation)} className="text-bone">
-          {named(row.because, match)}
-        </p>
-      ))}
+      <DecidingRows range={range} match={match} />
     </div>
   );
+}
+
+/** The judgements that decide the match by themselves. */
+function DecidingRows({ range, match }: { range: RangeOf | null | undefined; match: Match }) {
+  return range?.deciding.map((row) => (
+    <p key={String(row.observation)} className="text-bone">
+      {named(row.because, match)}
+    </p>
+  ));
 }

@@ -10,6 +10,7 @@ import { ScoreHead } from "../components/ScoreHead";
 import { named } from "../components/words";
 import type { Keyed } from "../api/client";
 import { ChanceChart } from "./ChanceChart";
+import { Deciding } from "./Deciding";
 import { ErrorList } from "./ErrorList";
 import { MatchLine } from "./MatchLine";
 import { Notes } from "./Notes";
@@ -106,6 +107,7 @@ function Reviewed({ review }: { review: Review }) {
     errors: () => (
       <>
         <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
+        <Deciding match={match} />
         <ErrorList {...{ review, t, show, chosen, choose }} prospects={prospects.data} clip={parts.length > 0} />
       </>
     ),
