@@ -20,6 +20,7 @@ from .adjudication.reasons import (
     HeldAdvantage,
     Lost,
     NearScore,
+    NoWorth,
     PaidAtOnce,
     Penalty,
     RungAdvantage,
@@ -172,7 +173,7 @@ def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
             return f"Under {title} the claim was not lost, or was worth nothing."
         case Held(claim=claim) | HeldAdvantage(claim=claim) | NearScore(claim=claim):
             unpaid = _unpaid(row, claim, verdict)
-            if unpaid is not None:
+            if unpaid is not None and not isinstance(unpaid.reason, NoWorth):
                 return f"{title}: {unpaid.because}"
             if claim == "double_pull_top":
                 worth = rules.double_pull_top.replace("none", "nothing")

@@ -267,6 +267,31 @@ class Explanations(unittest.TestCase):
         self.assertEqual((missed["claim"], missed["held"], missed["needed"]), ("takedown", 2.4, 3))
         self.assertIn("held 2.4 s of 3 s", missed["because"])
 
+    def test_what_pays_nothing_says_why(self):
+        under = {"extends": "full-points", "repeat": "after_turtle"}
+        why = {
+            "The athlete came on top from under the back with one hook: that is an escape, not a sweep": (
+                [at(5, "back_one_hook", "b"), at(12, "guard", "a")], "full-points"),
+            "The opponent turned from the guard to the turtle: no guard pass, and Full points gives nothing": (
+                [at(5, "guard", "a"), at(12, "turtle", "a")], "full-points"),
+            "The athlete only took the top back before the opponent had held it for long enough": (
+                [at(5, "guard", "a"), at(12, "guard", "b"), at(13, "guard", "a")], "full-points"),
+            "Takedown and mount by the athlete: worth nothing under Submission only.": (
+                [at(5, "mount", "a")], "submission-only"),
+            "Escape by the athlete: very nearly came off, and is worth nothing under Full points.": (
+                [at(5, "side", "b"), tried(8, "a", "escape", outcome="near")], "full-points"),
+            "Takedown by the opponent: points open only at 2:30, so it pays nothing.": (
+                [tried(8, "b", "takedown", outcome="near")], {"extends": "late-points", "advantages": True}),
+            "it pays again only once the opponent is back in guard, in the turtle or on the feet.": (
+                [at(5, "mount", "a"), at(9, "side", "a"), at(12, "mount", "a")], under),
+        }  # fmt: skip
+        for sentence, (observations, ruleset) in why.items():
+            said = [row["because"] for row in score(log(start(), *observations, end(), ruleset=ruleset))["unpaid"]]
+            self.assertIn(sentence, " ".join(said))
+        forced = [at(5, "guard", "a"), at(12, "turtle", "a"), end()]
+        paid = log(start(), *forced, ruleset={"extends": "full-points", "turtle_escape": "advantage"})
+        self.assertEqual(score(paid)["unpaid"], [])
+
     def test_every_row_has_a_sentence_and_its_observations(self):
         verdict = score(log(start(), at(10, "guard", "a", id="shot"), at(20, "mount", "a"), end()))
         self.assertEqual([row["observations"] for row in verdict["ledger"]], [["shot"], [2], [2]])

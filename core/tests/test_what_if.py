@@ -38,7 +38,7 @@ class WhatIf(unittest.TestCase):
             ({"hold_seconds": 4}, (sweep, at(13.5, "standing")), [("held", "held 3.5 s of 4 s"), ("lost", "was not lost")]),
             ({"hold_seconds": 4}, (sweep,), [("held", "asks for 4 s, Full points for 3 s")]),
             ({"advantages": False}, lost, [("lost", "has no advantages")]),
-            ({"repeat": "every_time"}, again, [("held", "already paid in this spell")]),
+            ({"repeat": "every_time"}, again, [("held", "already paid; it pays again")]),
             ({"illegal": "warn", "illegal_disqualify_on": 3}, (slam, sweep), [("held", "the match is over before it")]),
             ({"points_from_fraction": 0.5}, (sweep,), [("held", "points open only at 2:30")]),
             ({"double_pull_limit": 0}, seated, [("penalty", "sets no limit"), ("penalty", "sets no limit")]),

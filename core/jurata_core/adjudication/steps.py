@@ -23,8 +23,10 @@ from .reasons import (
     CoachRuling,
     LossHow,
     NearAlreadyShown,
+    NearForNothing,
     NearScore,
     NoAdvantages,
+    NotOpenYet,
     PastDuration,
     PeriodIgnored,
     PositionWhileStopped,
@@ -36,6 +38,7 @@ from .reasons import (
     StopWhileStopped,
     WhyNoPeriod,
 )
+from .rows import UnpaidClaim
 from .state import Ending, State, Stay
 from .transition import FRESH, broken_off, established, pull, spell_goes_on, transition
 
@@ -246,9 +249,13 @@ def _submission(state: State, hold: seen.Submission) -> None:
 
 def _attempt(state: State, tried: seen.Attempt) -> None:
     legal = tried.technique is None or attack(state, tried, tried.technique).status == "legal"
-    if state.ending is not None or tried.outcome != "near" or not legal or not state.points_open(tried.t):
+    if state.ending is not None or tried.outcome != "near" or not legal:
         return
     if not state.ruleset.points.get(tried.move):
+        _near_for_nothing(state, tried, NearForNothing(state.ruleset.title))
+        return
+    if not state.points_open(tried.t):
+        _near_for_nothing(state, tried, NotOpenYet(state.opening))
         return
     key = (tried.by, tried.move)
     lost = state.lost_at.get(key)
@@ -256,6 +263,12 @@ def _attempt(state: State, tried: seen.Attempt) -> None:
         state.warn(NearAlreadyShown(tried.move), tried.t, tried.ref)
     state.near_at[key] = tried.t
     _given(state, tried, tried.by, "advantages", 1, NearScore(tried.move))
+
+
+def _near_for_nothing(state: State, tried: seen.Attempt, reason: NearForNothing | NotOpenYet) -> None:
+    clock = state.clock.at(tried.t)
+    row = UnpaidClaim(tried.t, clock, tried.by, tried.move, tried.t, 0, 0, reason, (tried.ref,))
+    state.record.unpaid.append(row)
 
 
 def _ruling(state: State, ruling: seen.Ruling) -> None:

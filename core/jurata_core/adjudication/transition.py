@@ -32,7 +32,7 @@ from .places import (
     moved_up,
     passed_through,
 )
-from .reasons import OnTopByPull, PaidBefore, Reversal, TakenBack, WorthNothing
+from .reasons import NoWorth, OnTopByPull, PaidBefore, Reversal, TakenBack, TurtleForNothing, WorthNothing
 
 
 class ClaimLike(Protocol):
@@ -136,16 +136,20 @@ def transition(
         if taken_back and kind not in OWN_POSITION:
             continue
         if paid and kind in OWN_POSITION and kind in paid:
-            nothing.append((kind, PaidBefore()))
+            nothing.append((kind, PaidBefore(OTHER[side], ruleset.repeat == "after_turtle")))
         elif not kept or not any(claim.kind == kind for claim in kept):
             tally, n = worth(ruleset, kind, place)
             opened.append(Opened(kind, tally, n))
             if kind == "reversal" and not n:
                 nothing.append((kind, Reversal(origin.position)))
+    if for_nothing := tuple(claim.kind for claim in opened if not claim.n and claim.kind != "reversal"):
+        nothing.append((for_nothing[-1], NoWorth(for_nothing, ruleset.title)))
     if taken_back:
         nothing.append(("sweep", TakenBack(OTHER[side])))
     elif len(before.pullers) == 1 and before.origin.top == side and not opened:
         nothing.append(("takedown", OnTopByPull(OTHER[side])))
+    elif place.position == "turtle" and origin == PLACE_OF["guard", side] and ruleset.turtle_escape == "none":
+        nothing.append(("guard_pass", TurtleForNothing(OTHER[side], ruleset.title)))
     after = _on_top(ruleset, before, place, origin, opened, spells, t)
     gains = NONE if taken_back else _at_change(ruleset, origin, after, points_open)
     return Transition(after, opened, kept, NONE, moved_on, lost, nothing, gains)

@@ -58,14 +58,14 @@ class NearScore(Reason):
     """The scorer judged that it very nearly came off."""
 
     code = "near"
-    sentence = "{claim:Claim}: judged by the scorer to have very nearly come off: an advantage."
+    sentence = "{claim:Claim} by {to:who}: very nearly came off, as the scorer judges: an advantage."
     claim: ClaimKind
 
 
 @record
 class CloseSubmission(Reason):
     code = "close_submission"
-    sentence = "{technique}: {to:who} had it close: an advantage."
+    sentence = "{technique} by {to:who}: close to a finish, as the scorer judges: an advantage."
     technique: str
 
 

@@ -59,7 +59,7 @@ class BeginIgnored(Reason):
     """``again``: it was said before; else the clock had been started."""
 
     code = "begin_ignored"
-    sentence = "That the footage starts inside the match was logged {when}: ignored."
+    sentence = "A start in the middle of the match was logged {when}: ignored."
     again: bool
 
     @property
@@ -119,7 +119,7 @@ class NearAlreadyShown(Reason):
 @record
 class NoAdvantages(Reason):
     code = "no_advantages"
-    sentence = "{ruleset} has no advantages: none is given."
+    sentence = "There are no advantages under {ruleset}: none is given."
     ruleset: str
 
 

@@ -97,11 +97,16 @@ class OnTopByPull(Reason):
 
 @record
 class PaidBefore(Reason):
+    """``after_turtle``: whether the turtle, too, ends the time in which a position pays once."""
+
     code = "paid_before"
-    sentence = (
-        "{claim:Claim} by {to:who}: already paid in this spell of control; it pays again only after the "
-        "guard or the feet were recovered."
-    )
+    sentence = "{claim:Claim} by {to:who}: already paid; it pays again only once {other:who} is back {where}."
+    other: Side
+    after_turtle: bool
+
+    @property
+    def where(self) -> str:
+        return "in guard, in the turtle or on the feet" if self.after_turtle else "in guard or on the feet"
 
 
 @record
@@ -116,7 +121,39 @@ class TakenBack(Reason):
     other: Side
 
 
-WorthNothing = Reversal | OnTopByPull | PaidBefore | TakenBack
+@record
+class NoWorth(Reason):
+    """What was reached is worth no points under the ruleset with this title."""
+
+    code = "no_worth"
+    sentence = "{claims} by {to:who}: worth nothing under {ruleset}."
+    claims: tuple[str, ...]
+    ruleset: str
+
+
+@record
+class TurtleForNothing(Reason):
+    """``other`` turned from the guard to the turtle."""
+
+    code = "turtle"
+    sentence = "{other:Who} turned from the guard to the turtle: no guard pass, and {ruleset} gives nothing for it."
+    other: Side
+    ruleset: str
+
+
+@record
+class NearForNothing(Reason):
+    """A move that is worth no points very nearly came off."""
+
+    code = "near_nothing"
+    sentence = "{claim:Claim} by {to:who}: very nearly came off, and is worth nothing under {ruleset}."
+    ruleset: str
+
+
+WorthNothing = Reversal | OnTopByPull | PaidBefore | TakenBack | NoWorth | TurtleForNothing
 """What a change of position does not open although a coach might expect it."""
 MissReason = Missed | MissedUnderSubmission
-UnpaidReason = MissReason | StillOpen | NotOpenYet | MovedOn | DroppedByStop | DroppedAsFled | MatchOver | WorthNothing
+UnpaidReason = (
+    MissReason | StillOpen | NotOpenYet | MovedOn | DroppedByStop | DroppedAsFled | MatchOver | NearForNothing
+    | WorthNothing
+)  # fmt: skip

@@ -74,10 +74,17 @@ class Command(BaseCommand):
                 "ruleset": log["ruleset"],
                 "duration_ms": log["duration"] * 1000,
                 **log["division"],
+                **_looks(log["division"]["attire"]),
             }
             made = set_up(coach, values, None if match.get("unscored") else log)
             if "review" in match:
                 _review(made, match["review"])
+
+
+def _looks(attire: str) -> dict[str, str]:
+    """What the two figures that the camera draws look like."""
+    worn = "gi" if attire == "gi" else "shirt"
+    return {"athlete_looks": f"amber {worn}", "opponent_looks": f"blue {worn}"}
 
 
 def _review(match: Match, review: dict[str, Any]) -> None:
