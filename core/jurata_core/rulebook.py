@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass
 from itertools import groupby
 from typing import Any, Literal
 
-from .adjudication.at_once import AT_ONCE
+from .adjudication.at_once import rules_of
 from .divisions import BELTS, OLDEST, RANK, Division, age_class, allowed_belts, doubts, match_length
 from .legality import Status, legality
 from .rulesets import Ruleset
@@ -249,7 +249,7 @@ _TIES = {
 
 
 def _pulls(ruleset: Ruleset) -> list[Rule]:
-    rules = [Rule(rule.topic, said) for rule in AT_ONCE if (said := rule.said(ruleset))]
+    rules = [Rule(rule.topic, rule.said(ruleset)) for rule in rules_of(ruleset)]
     if ruleset.pull_caught == "takedown":
         rules.append(Rule("Pulled with a leg caught", "Counts as the other's takedown."))
     if ruleset.double_pull_top != "none":

@@ -6,7 +6,6 @@ import signal
 import subprocess
 import sys
 import tempfile
-import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -87,7 +86,9 @@ class WhatGoesWrong(unittest.TestCase):
                     if "--jobs" in words:
                         process.stdout.readline()
                     else:
-                        time.sleep(1)
+                        # More than a pipe holds: once it is written, most of it has been read.
+                        process.stdin.write(b" " * 400_000)
+                        process.stdin.flush()
                     os.killpg(process.pid, signal.SIGINT)
                     _, said = process.communicate(timeout=60)
                     self.assertEqual((process.returncode, said), (130, b"Interrupted.\n"))

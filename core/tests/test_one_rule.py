@@ -24,6 +24,7 @@ ADULT, CHILD = Division(25, "blue", "gi"), Division(9, "grey", "gi")
 PULL_GIVES_AN_ADVANTAGE = AtOnceRule(
     code="pull_gives_advantage",
     when="pull",
+    applies=lambda ruleset: True,
     gains=lambda step: [Gain(OTHER[side], "advantages", 1, "pull_gives_advantage") for side in step.pullers],
     sentence="{to:Who} did not sit down: {n:award}.",
     topic="Sitting down",
@@ -34,6 +35,7 @@ PULL_GIVES_AN_ADVANTAGE = AtOnceRule(
 TURTLE_GIVES_AN_ADVANTAGE = AtOnceRule(
     code="turtle_gives_advantage",
     when="change",
+    applies=lambda ruleset: True,
     gains=lambda step: [
         Gain(step.after.place.top, "advantages", 1, "turtle_gives_advantage")
         for _ in range(step.after.place.position == "turtle" and step.origin.position == "guard")
@@ -41,7 +43,7 @@ TURTLE_GIVES_AN_ADVANTAGE = AtOnceRule(
     sentence="{to:Who} drove the opponent to turtle: {n:award}.",
     topic="Guard to turtle",
     said=lambda ruleset: "An advantage to the one on top.",
-    plainly=lambda ruleset: "",
+    plainly=lambda ruleset: "Turning to turtle gives the other an advantage.",
     missing=lambda ruleset: f"{ruleset.title} gives nothing for it.",
 )
 
@@ -109,7 +111,7 @@ class OneRule(unittest.TestCase):
 
         even = chance()
         one_sided = AtOnceRule(
-            "only_b", "pull",
+            "only_b", "pull", lambda ruleset: True,
             lambda step: [Gain("a", "advantages", 1, "only_b") for side in step.pullers if side == "b"],
             *(getattr(PULL_GIVES_AN_ADVANTAGE, name) for name in ("sentence", "topic", "said", "plainly", "missing")),
         )  # fmt: skip

@@ -22,7 +22,6 @@ When = Literal["pull", "change"]
 class Step(NamedTuple):
     """A change of position, or a pull by ``pullers``: where it comes from, and who is where after it."""
 
-    kind: When
     ruleset: Ruleset
     origin: Place
     after: Control
@@ -45,13 +44,14 @@ class Gain(NamedTuple):
 class AtOnceRule:
     """A rule that pays at once.
 
-    ``sentence`` is the reason in the ledger, with the facts ``to``, ``n`` and ``kind``. ``said`` is the rule itself
-    for the rulebook and ``plainly`` for a child; both are empty under a ruleset that has no such rule. ``missing``
-    says why another ruleset does not give it.
+    ``applies`` says whether a ruleset has it. ``sentence`` is the reason in the ledger, with the facts ``to``, ``n``
+    and ``kind``. ``said`` is the rule itself for the rulebook and ``plainly`` for a child, of a ruleset that has it;
+    ``missing`` says why another ruleset does not give it.
     """
 
     code: str
     when: When
+    applies: Callable[[Ruleset], bool]
     gains: Callable[[Step], Iterable[Gain]]
     sentence: str
     topic: str
@@ -61,10 +61,9 @@ class AtOnceRule:
 
 
 def _pull_costs(step: Step) -> Iterable[Gain]:
-    cost = step.ruleset.pull_cost
-    if not (cost and step.points_open) or step.attack:
+    if step.attack or not step.points_open:
         return ()
-    return [Gain(side, "points", -cost, "pull_cost") for side in step.pullers]
+    return [Gain(side, "points", -step.ruleset.pull_cost, "pull_cost") for side in step.pullers]
 
 
 def _pull_price(ruleset: Ruleset) -> str:
@@ -74,15 +73,14 @@ def _pull_price(ruleset: Ruleset) -> str:
 PULL_COST = AtOnceRule(
     code="pull_cost",
     when="pull",
+    applies=lambda ruleset: ruleset.pull_cost > 0,
     gains=_pull_costs,
     sentence="{to:Who} pulled guard while points were open: {n:award}.",
     topic="Pulling guard",
     said=lambda ruleset: (
         f"Costs {_pull_price(ruleset)} once points are open, but not when it goes straight into a submission."
-        if ruleset.pull_cost
-        else ""
     ),
-    plainly=lambda ruleset: f"Sitting down to guard costs you {_pull_price(ruleset)}." if ruleset.pull_cost else "",
+    plainly=lambda ruleset: f"Sitting down to guard costs you {_pull_price(ruleset)}.",
     missing=lambda ruleset: (
         f"Under {ruleset.title} a pull costs nothing{' before points open' if ruleset.pull_cost else ''}."
     ),
@@ -91,7 +89,7 @@ PULL_COST = AtOnceRule(
 
 def _turtle_escape(step: Step) -> Iterable[Gain]:
     place = step.after.place
-    if step.ruleset.turtle_escape == "none" or not step.ruleset.advantages or not step.points_open:
+    if not step.points_open:
         return ()
     if place.position != "turtle" or place.top is None or step.origin != PLACE_OF["guard", place.top]:
         return ()
@@ -101,23 +99,21 @@ def _turtle_escape(step: Step) -> Iterable[Gain]:
 TURTLE_ESCAPE = AtOnceRule(
     code="turtle_escape",
     when="change",
+    applies=lambda ruleset: ruleset.turtle_escape == "advantage" and ruleset.advantages,
     gains=_turtle_escape,
     sentence="{to:Who} forced the turtle from the guard: an advantage.",
     topic="Turtle",
-    said=lambda ruleset: (
-        "Whoever turns from the guard to the turtle gives the other an advantage."
-        if ruleset.turtle_escape == "advantage"
-        else ""
-    ),
-    plainly=lambda ruleset: (
-        "Turning to the turtle so as not to be passed gives the other an advantage."
-        if ruleset.turtle_escape == "advantage"
-        else ""
-    ),
+    said=lambda ruleset: "Whoever turns from the guard to the turtle gives the other an advantage.",
+    plainly=lambda ruleset: "Turning to the turtle so as not to be passed gives the other an advantage.",
     missing=lambda ruleset: f"Under {ruleset.title} turning from the guard to the turtle gives nothing.",
 )
 
 AT_ONCE: list[AtOnceRule] = [PULL_COST, TURTLE_ESCAPE]
+
+
+def rules_of(ruleset: Ruleset) -> list[AtOnceRule]:
+    """The rules that a ruleset has."""
+    return [rule for rule in AT_ONCE if rule.applies(ruleset)]
 
 
 def rule_of(code: str) -> AtOnceRule:

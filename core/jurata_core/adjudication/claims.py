@@ -66,7 +66,7 @@ def apply(state: State, change: Transition[Claim], t: Millis, clock: Millis, ref
     if side is None or not (change.opened or change.worth_nothing):
         return
     counting_from = max(t, state.shielded_until[side])
-    too_early = not state.points_open(t)
+    too_early = not state.open_at(clock)
     recount: Recount | None = "submission" if counting_from > t else None
     for kind, tally, n in change.opened:
         claim = Claim(kind, side, t, clock, tally, n, too_early, ref, counting_from, recount)

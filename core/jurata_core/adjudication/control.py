@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-from ..match_log.observations import OTHER, SIDES, Side
+from ..match_log.observations import OTHER, Side
 from ..records import record
 from ..times import Millis
 from .places import STANDING, ClaimKind, Place
@@ -43,12 +41,15 @@ class Control:
 
     def spell(self, side: Side | None) -> Spell | None:
         """The spell of control of a side."""
-        return None if side is None else self.spells[SIDES.index(side)]
+        return None if side is None else self.spells[0] if side == "a" else self.spells[1]
 
     def with_spell(self, side: Side, spell: Spell | None) -> Control:
         """The same with another spell of one side."""
         a, b = self.spells
-        return replace(self, spells=(spell, b) if side == "a" else (a, spell))
+        spells = (spell, b) if side == "a" else (a, spell)
+        return Control(
+            self.place, self.last, self.origin, self.pullers, spells, self.established, self.base, self.top_from
+        )
 
     def origin_for(self, side: Side | None) -> Place:
         """Where a position with ``side`` on top comes from."""

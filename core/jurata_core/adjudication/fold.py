@@ -95,6 +95,7 @@ def finish(state: State, log: MatchLog) -> Verdict:
 def begin(log: MatchLog) -> State:
     """The state before anything was seen."""
     state = State(log.ruleset, log.division, log.ruleset.opening(log.duration), Clock(bell=log.duration))
+    state.judged = log.ruleset.mercy > 0
     for setting in log.ruleset.unknown:
         state.warn(UnknownSetting(setting), None, None)
     for why in doubts(log.division):
@@ -105,18 +106,20 @@ def begin(log: MatchLog) -> State:
 def fold(state: State, observations: Iterable[Observation]) -> None:
     """Take in observations, in order of time."""
     for observation in observations:
-        step(state, observation)
+        if state.judged:
+            step(state, observation)
+        else:
+            advance(state, observation.t)
+            take(state, observation)
 
 
 def step(state: State, observation: Observation) -> None:
     """Take in one observation: what falls due before it, the observation itself, and whether that ends the match."""
     advance(state, observation.t)
-    if not (state.ruleset.mercy or state.clock.periods):
-        take(state, observation)
-        return
     was = before(state)
     take(state, observation)
-    judge(state, was, observation.t)
+    if state.judged:
+        judge(state, was, observation.t)
 
 
 def advance(state: State, t: Millis) -> None:
@@ -128,11 +131,12 @@ def advance(state: State, t: Millis) -> None:
         due = _next_due(state, t)
         if due is None:
             return
-        was = before(state)
+        was = before(state) if state.judged else None
         _fall_due(state, due)
-        if due < t:
+        if due < t and state.holds:
             give_over(state, due)
-        judge(state, was, due)
+        if was is not None:
+            judge(state, was, due)
 
 
 def _next_due(state: State, t: Millis) -> Millis | None:

@@ -98,7 +98,8 @@ class Clock:
         """``t``, or the bell where that comes first: no count runs past it."""
         if self.bell is None or self.run_from is None:
             return t
-        return min(t, self.run_from + self.bell - self.before)
+        rings = self.run_from + self.bell - self.before
+        return t if t < rings else rings
 
 
 @record
@@ -107,6 +108,9 @@ class Stay:
 
     since: Millis | None = None
     penalised: bool = False
+
+
+NO_STAY = Stay()
 
 
 class Hold(NamedTuple):
@@ -221,6 +225,8 @@ class State:
     """Legal submissions logged as close. Like ``scorers``, kept only where the tiebreak asks for it."""
     votes: tuple[int, int] | None = field(default=None, metadata=ONWARD)
     ending: Ending | None = field(default=None, metadata=ONWARD)
+    judged: bool = field(default=False, metadata=ONWARD)
+    """Whether the score alone can end the match now: by a lead, or in overtime."""
     score: dict[Side, dict[Tally, int]] = field(default_factory=_level, metadata=SCORE)
     lost_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict, metadata=RECENT)
     near_at: dict[tuple[Side, ClaimKind], Millis] = field(default_factory=dict, metadata=RECENT)
@@ -257,7 +263,11 @@ class State:
 
     def points_open(self, t: Millis) -> bool:
         """Whether what opens at ``t`` can pay; in overtime always."""
-        return self.clock.periods > 0 or self.clock.at(t) >= self.opening
+        return self.open_at(self.clock.at(t))
+
+    def open_at(self, clock: Millis) -> bool:
+        """The same by the match clock."""
+        return clock >= self.opening or self.clock.periods > 0
 
     def stop_clock(self, t: Millis) -> None:
         """Close the running stretch at ``t``; nothing happens where the clock is stopped already."""

@@ -39,7 +39,7 @@ from .reasons import (
     WhyNoPeriod,
 )
 from .rows import UnpaidClaim
-from .state import Ending, State, Stay
+from .state import NO_STAY, Ending, State, Stay
 from .transition import FRESH, broken_off, established, pull, spell_goes_on, transition
 
 AFTER_END = (seen.Decision, seen.Ruling, seen.Call)
@@ -151,7 +151,7 @@ def _begin_from(state: State, t: Millis, place: Place, how: LossHow, by: Observa
     state.shielded_until = dict.fromkeys(SIDES, 0)
     lose(state, list(state.claims), t, how, (by.ref,))
     state.control = control_at(place, FRESH if spell_goes_on(state.ruleset, place) else None)
-    state.stay = Stay()
+    state.stay = NO_STAY
     state.record.positions.append((t, place))
 
 
@@ -176,6 +176,7 @@ def _period(state: State, period: seen.Period) -> None:
     _begin_from(state, t, STANDING, "period", period)
     bell = None if overtime.length is None else clock.before + overtime.length
     state.clock = replace(clock, bell=bell, periods=clock.periods + 1, between=True)
+    state.judged = True
     state.book.begin(t, clock.before, STANDING)
 
 
@@ -216,14 +217,14 @@ def _position(state: State, position: seen.Position) -> None:
         return
     before = state.control = established(state.ruleset, state.control, state.claims, t)
     clock = state.clock.at(t)
-    change = transition(state.ruleset, before, state.claims, place, state.points_open(t), t)
+    change = transition(state.ruleset, before, state.claims, place, state.open_at(clock), t)
     if place != before.place:
         state.record.positions.append((t, place))
     elif not change.suspended:
         state.control = change.control
         return
     apply(state, change, t, clock, position.ref)
-    state.stay = Stay(t) if place == DOUBLE_PULL else Stay()
+    state.stay = Stay(t) if place == DOUBLE_PULL else NO_STAY
 
 
 def _pull(state: State, seated: seen.Pull) -> None:

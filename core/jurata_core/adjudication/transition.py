@@ -9,13 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import Generic, Literal, NamedTuple, Protocol, TypeVar, cast
+from typing import Generic, Literal, NamedTuple, Protocol, TypeVar
 
 from ..match_log.observations import OTHER, SIDES, Side, Tally
 from ..records import record
 from ..rulesets import Ruleset
 from ..times import Millis
-from .at_once import AT_ONCE, Gain, Step
+from .at_once import AT_ONCE, Gain, Step, When
 from .control import NO_SPELLS, Control, Spell, Spells, control_at
 from .places import (
     CONTROL,
@@ -101,11 +101,14 @@ def transition(
     ``before`` is as :func:`established` says at ``t``; since then the new top, where there is one, counts its time.
     """
     if passed_through(place):
-        return Transition(replace(before, place=place, top_from=None), NONE, NONE, claims, NONE, NONE, NONE, NONE)
+        passing = Control(
+            place, before.last, before.origin, before.pullers, before.spells, before.established, before.base
+        )
+        return Transition(passing, NONE, NONE, claims, NONE, NONE, NONE, NONE)
     if place == before.last:
         # Logged again, perhaps after something was passed through.
         top_from = before.top_from if before.established or place == before.place else t
-        after = replace(before, place=place, origin=place, pullers=NONE, top_from=top_from)
+        after = Control(place, place, place, NONE, before.spells, before.established, before.base, top_from)
         return Transition(after, NONE, claims, NONE, NONE, NONE, NONE, NONE)
     side = place.top
     origin = before.origin_for(side)
@@ -126,11 +129,12 @@ def transition(
     if side is None:
         after = Control(place, place, place)
         return Transition(
-            after, NONE, kept, NONE, moved_on, lost, NONE, _at_change(ruleset, origin, after, points_open)
+            after, NONE, kept, NONE, moved_on, lost, NONE, _gains("change", ruleset, origin, after, points_open)
         )
     opened: list[Opened] = []
+    for_nothing: list[ClaimKind] = []
     nothing: list[tuple[str, WorthNothing]] = []
-    spell = spells[SIDES.index(side)]
+    spell = spells[0] if side == "a" else spells[1]
     paid = spell.paid if spell is not None and ruleset.repeat != "every_time" else None
     for kind in claims_from(origin, place):
         if taken_back and kind not in OWN_POSITION:
@@ -140,10 +144,12 @@ def transition(
         elif not kept or not any(claim.kind == kind for claim in kept):
             tally, n = worth(ruleset, kind, place)
             opened.append(Opened(kind, tally, n))
-            if kind == "reversal" and not n:
+            if not n and kind == "reversal":
                 nothing.append((kind, Reversal(origin.position)))
-    if for_nothing := tuple(claim.kind for claim in opened if not claim.n and claim.kind != "reversal"):
-        nothing.append((for_nothing[-1], NoWorth(for_nothing, ruleset.title)))
+            elif not n:
+                for_nothing.append(kind)
+    if for_nothing:
+        nothing.append((for_nothing[-1], NoWorth(tuple(for_nothing), ruleset.title)))
     if taken_back:
         nothing.append(("sweep", TakenBack(OTHER[side])))
     elif len(before.pullers) == 1 and before.origin.top == side and not opened:
@@ -151,7 +157,7 @@ def transition(
     elif place.position == "turtle" and origin == PLACE_OF["guard", side] and ruleset.turtle_escape == "none":
         nothing.append(("guard_pass", TurtleForNothing(OTHER[side], ruleset.title)))
     after = _on_top(ruleset, before, place, origin, opened, spells, t)
-    gains = NONE if taken_back else _at_change(ruleset, origin, after, points_open)
+    gains = NONE if taken_back else _gains("change", ruleset, origin, after, points_open)
     return Transition(after, opened, kept, NONE, moved_on, lost, nothing, gains)
 
 
@@ -168,9 +174,9 @@ def _on_top(
     if before.last.top == place.top and not before.established:
         top_from = t if before.top_from is None else before.top_from
         return Control(place, place, place, NONE, spells, False, before.base, top_from)
-    if ruleset.regain == "nothing" and any(claim.kind in TOP_CLAIMS for claim in opened):
+    if ruleset.regain == "nothing" and opened and opened[0].kind in TOP_CLAIMS:
         return Control(place, place, place, NONE, spells, False, origin, t)
-    return control_at(place, spells[SIDES.index(cast(Side, place.top))])
+    return control_at(place, spells[0] if place.top == "a" else spells[1])
 
 
 def spell_goes_on(ruleset: Ruleset, place: Place) -> bool:
@@ -184,12 +190,13 @@ def _spells(ruleset: Ruleset, before: Control, place: Place) -> Spells:
     That of the side that has lost the top waits: it goes on where that side takes the top back before the other's
     was established.
     """
-    side = place.top
+    side, (a, b) = place.top, before.spells
     if side is None:
         return NO_SPELLS
-    own = (before.spell(side) or FRESH) if spell_goes_on(ruleset, place) else None
-    other = before.spell(OTHER[side])
-    return (own, other) if side == "a" else (other, own)
+    goes_on = spell_goes_on(ruleset, place)
+    if side == "a":
+        return (a or FRESH) if goes_on else None, b
+    return a, (b or FRESH) if goes_on else None
 
 
 def established(ruleset: Ruleset, before: Control, claims: Iterable[AnyClaim], t: Millis) -> Control:
@@ -199,13 +206,15 @@ def established(ruleset: Ruleset, before: Control, claims: Iterable[AnyClaim], t
     held; the spell of the side below ends then.
     """
     top = before.last.top
-    if top is None or (before.established and before.spell(OTHER[top]) is None):
+    if top is None or (before.established and before.spells[1 if top == "a" else 0] is None):
         return before
     if not before.established:
         open_claim = next((claim for claim in claims if claim.side == top and claim.kind in TOP_CLAIMS), None)
         if open_claim is not None and (before.top_from is None or t - before.top_from < ruleset.holds[open_claim.kind]):
             return before
-    return replace(before.with_spell(OTHER[top], None), established=True, base=STANDING, top_from=None)
+    own = before.spell(top)
+    spells = (own, None) if top == "a" else (None, own)
+    return Control(before.place, before.last, before.origin, before.pullers, spells)
 
 
 def broken_off(ruleset: Ruleset, before: Control, claims: Iterable[AnyClaim], t: Millis) -> Control:
@@ -277,17 +286,21 @@ def pull(
         else:
             return "again"
     after = replace(before, origin=origin, pullers=before.pullers + pulling)
-    return Pulled(after, _gains(Step("pull", ruleset, before.last, after, pulling, points_open, attack)))
+    return Pulled(after, _gains("pull", ruleset, before.last, after, points_open, pulling, attack))
 
 
-def _at_change(ruleset: Ruleset, origin: Place, after: Control, points_open: bool) -> Sequence[Gain]:
-    return _gains(Step("change", ruleset, origin, after, NONE, points_open, False))
-
-
-def _gains(step: Step) -> Sequence[Gain]:
+def _gains(
+    when: When,
+    ruleset: Ruleset,
+    origin: Place,
+    after: Control,
+    points_open: bool,
+    pullers: tuple[Side, ...] = NONE,
+    attack: bool = False,
+) -> Sequence[Gain]:
     """All that a step pays at once."""
     gains: list[Gain] = []
     for rule in AT_ONCE:
-        if rule.when == step.kind:
-            gains += rule.gains(step)
+        if rule.when == when and rule.applies(ruleset):
+            gains += rule.gains(Step(ruleset, origin, after, pullers, points_open, attack))
     return gains

@@ -8,7 +8,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from ..adjudication.at_once import AT_ONCE
+from ..adjudication.at_once import rules_of
 from ..divisions import Division, match_length
 from ..legality import legality
 from ..rulebook import DANGER, DEFERENCE, Rule, differences, entries, follows, scoring
@@ -119,7 +119,7 @@ def _plain_scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
         rules.append(Rule("Points", "There are no points. Only a tap wins."))
     if ruleset.advantages:
         rules.append(Rule("Nearly", "If you nearly did it, you get an advantage. It helps when points are level."))
-    rules += [Rule(rule.topic, said) for rule in AT_ONCE if (said := rule.plainly(ruleset))]
+    rules += [Rule(rule.topic, rule.plainly(ruleset)) for rule in rules_of(ruleset)]
     rules.append(Rule("Not allowed", f"If you do something that is not allowed: {follows('illegal', ruleset).lower()}"))
     ways = {"points": "points", "advantages": "advantages", "penalties": "fewer penalties"}
     steps = [ways[step] for step in ruleset.tiebreak if step in ways]
