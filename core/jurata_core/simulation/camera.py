@@ -12,14 +12,15 @@ import math
 import subprocess
 from collections.abc import Callable, Sequence
 from functools import cache, lru_cache
+from itertools import pairwise
 from pathlib import Path
 
 from PIL import Image, ImageDraw, ImageFont
 
 from ..adjudication import adjudicate
-from ..adjudication.places import STANDING, Place
+from ..adjudication.places import PLACE_OF, STANDING, Place
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, TALLIES, Begin, Call, Foul, Side, Submission
+from ..match_log.observations import OTHER, SIDES, TALLIES, Attempt, Begin, Call, Clock, Foul, Side, Submission
 from ..times import Millis, minutes
 from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
 
@@ -31,6 +32,14 @@ PIXELS = (int(WIDTH * SCALE), int(HEIGHT * SCALE))
 FPS = 20
 MOVING: Millis = 450
 """How long the figures take from one position to the next."""
+SHORTEST_TRY: Millis = 1_200
+"""So long an attempt is seen at least."""
+MOST_TRIED = 0.45
+"""How far towards the position that an attempt aims at the figures get, of the whole way."""
+DRIFTS: Millis = 3_000
+"""How long they drift towards the edge of the mat, and are led back."""
+OUT = 1.5
+"""How far the edge is from the middle, as poses measure."""
 
 _FONTS = Path("/usr/share/fonts/truetype/dejavu")
 _WALL, _FLOOR, _MAT, _EDGE = (38, 44, 50), (58, 62, 66), (128, 134, 120), (168, 142, 88)
@@ -95,6 +104,8 @@ class Camera:
         self.carried_in = {side: dict.fromkeys(TALLIES, 0) if began is None else began.score[side] for side in SIDES}
         self.holds = [seen for seen in log.observations if isinstance(seen, Submission)]
         self.fouls = [seen for seen in log.observations if isinstance(seen, Foul)]
+        self.tries = [seen for seen in log.observations if isinstance(seen, Attempt)]
+        self.edges = _edges([seen for seen in log.observations if isinstance(seen, Clock)])
 
     def frame(self, t: Millis) -> Image.Image:
         """The picture at footage time ``t``."""
@@ -155,8 +166,14 @@ class Camera:
                 share = (t - started) / (reached - started)
                 coming = poses_of(place)
                 now = {side: between(now[side], coming[side], share) for side in now}
+        for seen in self.tries:
+            share = _share(t, seen.t, max(seen.until, seen.t + SHORTEST_TRY))
+            if 0 < share < 1:
+                would_be = poses_of(_reached_by(seen))
+                now = {side: between(now[side], would_be[side], MOST_TRIED * math.sin(math.pi * share)) for side in now}
         busy = 0.05 if self._place(t).position == "scramble" else 0.012
-        return {side: _alive(pose, t, busy, 0 if side == "a" else 2) for side, pose in now.items()}
+        out = OUT * max((_out(t, stop, start) for stop, start in self.edges), default=0.0)
+        return {side: _alive(_beside(pose, out), t, busy, 0 if side == "a" else 2) for side, pose in now.items()}
 
     def _referee(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         x = 1.55 * math.sin(t / 9000) + 0.3
@@ -184,6 +201,43 @@ class Camera:
         x = min((phase - 22_000) * 0.09, 150) if phase < 31_000 else 150 + (phase - 31_000) * 0.3
         draw.ellipse((x - 46, 10, x + 46, 112), fill=(20, 21, 24))
         draw.rounded((x - 88, 104, x + 88, 236), 34, fill=(20, 21, 24))
+
+
+def _share(t: Millis, start: Millis, end: Millis) -> float:
+    return (t - start) / (end - start)
+
+
+def _edges(clocks: Sequence[Clock]) -> list[tuple[Millis, Millis]]:
+    """When the clock was stopped because they had come to the edge of the mat, and when it went on."""
+    return [
+        (stop.t, start.t) for stop, start in pairwise(clocks) if stop.action == "stop" and stop.why == "edge"
+    ]  # fmt: skip
+
+
+def _out(t: Millis, stop: Millis, start: Millis) -> float:
+    """How far they are out, from 0 to 1: they drift there before the stop, and are led back before the restart."""
+    if t < stop:
+        return max(0.0, _share(t, stop - DRIFTS, stop))
+    return min(1.0, max(0.0, _share(t, start, max(stop, start - DRIFTS))))
+
+
+def _beside(pose: Pose, by: float) -> Pose:
+    return {joint: (x + by, y, z) for joint, (x, y, z) in pose.items()} if by else pose
+
+
+def _reached_by(tried: Attempt) -> Place:
+    """Where the two would be if a move came off."""
+    match tried.move:
+        case "stand_up":
+            return STANDING
+        case "escape":
+            return PLACE_OF["guard", OTHER[tried.by]]
+        case "guard_pass":
+            return PLACE_OF["side", tried.by]
+        case "takedown" | "sweep":
+            return PLACE_OF["guard", tried.by]
+        case _:
+            return PLACE_OF[tried.move, tried.by]
 
 
 def _project(point: Point, sway: Screen) -> Screen:
