@@ -40,6 +40,7 @@ class Entry:
             "name": found.name,
             "family": found.family,
             "aliases": list(found.aliases),
+            "meant_by": list(found.meant_by),
             "status": self.status,
             "because": self.because,
             "follows": self.follows,

@@ -1,4 +1,4 @@
-"""House rules: a coach's own rulesets, each saved version kept as it is."""
+"""What a coach adds to the rulebook: rulesets, each saved version kept as it is, and names of techniques."""
 
 import uuid
 from typing import Any
@@ -25,6 +25,30 @@ class HouseRules(models.Model):
 
     def __str__(self) -> str:
         return f"{self.body.get('title')}, version {self.version}"
+
+
+class TechniqueName(models.Model):
+    """A coach's own name for a technique, or for a variant of one that the catalogue does not have."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="technique_names")
+    name = models.CharField(max_length=60)
+    spelled = models.CharField(max_length=60, editable=False, help_text="the name as names are compared")
+    technique = models.CharField(max_length=60, help_text="the catalogue's id of what it is treated as")
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "spelled"], name="one_meaning_of_a_name")]
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.technique}"
+
+
+def names_of(owner: int) -> dict[str, list[str]]:
+    """A coach's own names by technique."""
+    found: dict[str, list[str]] = {}
+    for row in TechniqueName.objects.filter(owner_id=owner):
+        found.setdefault(row.technique, []).append(row.name)
+    return found
 
 
 def house_rules_of(owner: int, ruleset: Any) -> HouseRules | None:

@@ -152,3 +152,44 @@ class House(TestCase):
         self.assertEqual(self.client.patch(path, {"shared": False}, content_type="application/json").status_code, 404)
         self.assertEqual(self.client.delete(path).status_code, 404)
         self.assertEqual(self.save(family=saved["family"]).status_code, 404)
+
+
+class OwnNames(TestCase):
+    def setUp(self):
+        self.client.force_login(User.objects.create_user("coach"))
+
+    def add(self, name, technique="omoplata"):
+        body = {"name": name, "technique": technique}
+        return self.client.post("/api/technique-names", body, content_type="application/json")
+
+    def names(self, technique):
+        rows = self.client.get("/api/techniques", DIVISION).json()
+        return next(row["aliases"] for row in rows if row["id"] == technique)
+
+    def test_an_own_name_is_found_with_the_others_until_it_is_taken_away(self):
+        made = self.add(" Harbour lock ").json()
+        self.assertEqual((made["name"], made["technique"]), ("Harbour lock", "omoplata"))
+        self.assertIn("Harbour lock", self.names("omoplata"))
+        page = self.client.get("/api/division", DIVISION).json()
+        self.assertIn("Harbour lock", next(row["aliases"] for row in page["techniques"] if row["id"] == "omoplata"))
+        self.assertEqual(self.client.delete(f"/api/technique-names/{made['id']}").status_code, 204)
+        self.assertNotIn("Harbour lock", self.names("omoplata"))
+
+    def test_it_is_nobody_else_s(self):
+        made = self.add("Harbour lock").json()
+        self.client.force_login(User.objects.create_user("other"))
+        self.assertNotIn("Harbour lock", self.names("omoplata"))
+        self.assertEqual(self.client.get("/api/technique-names").json(), [])
+        self.assertEqual(self.client.delete(f"/api/technique-names/{made['id']}").status_code, 404)
+
+    def test_a_name_has_one_meaning(self):
+        self.add("Harbour lock")
+        for name, technique, said in (
+            ("harbour-lock", "kimura", "a name of yours already"),
+            ("Heel Hooks", "omoplata", "a name of Heel hook already"),
+            ("--", "omoplata", "needs a letter"),
+            ("pier lock", "no-such-thing", "not in the catalogue"),
+        ):
+            answer = self.add(name, technique)
+            self.assertEqual(answer.status_code, 400, name)
+            self.assertIn(said, str(answer.json()))

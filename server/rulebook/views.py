@@ -11,6 +11,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 
 from config.choices import ATTIRES, BELTS, STATUSES
+from config.requests import signed_in
 from jurata_core.answers import ask_division, ask_legality, unknown_technique
 from jurata_core.divisions import Division, read_division
 from jurata_core.faults import Fault, FaultyInput
@@ -19,6 +20,8 @@ from jurata_core.legality import legality
 from jurata_core.rulebook import differences, page, technique_page
 from jurata_core.rulesets import DEFAULT, Ruleset, preset, preset_ids, preset_settings, read_ruleset
 from jurata_core.techniques import catalogue, find
+
+from .models import names_of
 
 OTHER = "other_"
 """Before the names of the second division of a comparison."""
@@ -75,6 +78,7 @@ class TechniqueEntrySerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     family = serializers.CharField()
     aliases = serializers.ListField(child=serializers.CharField())
+    meant_by = serializers.ListField(child=serializers.CharField())
     status = serializers.ChoiceField(STATUSES)
     because = serializers.CharField()
     follows = serializers.CharField()
@@ -185,8 +189,9 @@ def ask_one(request: Request) -> Response:
 @extend_schema(operation_id="techniques", parameters=[LegalityQuery], responses=TechniqueSerializer(many=True))
 @api_view(["GET"])
 def techniques(request: Request) -> Response:
-    """The whole catalogue with its status in one division."""
+    """The whole catalogue with its status in one division; one's own names are among the aliases."""
     division, ruleset = side(asked_for(request))
+    own = names_of(signed_in(request).pk)
     rows = []
     for one in catalogue().values():
         answer = legality(one.id, division, ruleset)
@@ -195,7 +200,7 @@ def techniques(request: Request) -> Response:
                 "id": one.id,
                 "name": one.name,
                 "family": one.family,
-                "aliases": one.aliases,
+                "aliases": [*one.aliases, *own.get(one.id, ())],
                 "about": one.about,
                 "caution": one.caution,
                 "status": answer.status,
@@ -211,7 +216,11 @@ def techniques(request: Request) -> Response:
 @api_view(["GET"])
 def division(request: Request) -> Response:
     """A division: how it is scored, what is legal in it, and what changes with the next age or belt."""
-    return Response(page(*side(asked_for(request))))
+    found = page(*side(asked_for(request)))
+    own = names_of(signed_in(request).pk)
+    for entry in found["techniques"]:
+        entry["aliases"] = [*entry["aliases"], *own.get(entry["id"], ())]
+    return Response(found)
 
 
 @extend_schema(operation_id="technique", parameters=[NamedLegalityQuery], responses=TechniquePageSerializer)

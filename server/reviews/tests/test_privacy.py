@@ -78,6 +78,7 @@ SHARED = {
     "legality": "get",
     "techniques": "get",
     "house-rules": "get",
+    "technique-names": "get",
     "division": "get",
     "drill": "get",
     "drill/progress": "get",

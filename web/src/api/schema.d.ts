@@ -1038,6 +1038,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/technique-names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own names of techniques. */
+        get: operations["technique_names"];
+        put?: never;
+        /** @description Give a technique a name of one's own; one that is in use already is refused. */
+        post: operations["name_technique"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/technique-names/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take a name of one's own away; what was logged by it stays. */
+        delete: operations["unname_technique"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/techniques": {
         parameters: {
             query?: never;
@@ -1045,7 +1080,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The whole catalogue with its status in one division. */
+        /** @description The whole catalogue with its status in one division; one's own names are among the aliases. */
         get: operations["techniques"];
         put?: never;
         post?: never;
@@ -2105,6 +2140,7 @@ export interface components {
             name: string;
             family: string;
             aliases: string[];
+            meant_by: string[];
             status: components["schemas"]["StatusEnum"];
             because: string;
             follows: string;
@@ -2114,12 +2150,24 @@ export interface components {
             injures: string | null;
             caution: string | null;
         };
+        TechniqueName: {
+            readonly id: number;
+            name: string;
+            /** @description the catalogue's id of what it is treated as */
+            technique: string;
+        };
+        TechniqueNameRequest: {
+            name: string;
+            /** @description the catalogue's id of what it is treated as */
+            technique: string;
+        };
         /** @description A technique in a division: what it is there, what follows, and why. */
         TechniquePage: {
             id: string;
             name: string;
             family: string;
             aliases: string[];
+            meant_by: string[];
             status: components["schemas"]["StatusEnum"];
             because: string;
             follows: string;
@@ -5591,6 +5639,95 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Table"];
                 };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    technique_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniqueName"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    name_technique: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TechniqueNameRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniqueName"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    unname_technique: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
             default: {

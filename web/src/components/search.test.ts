@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { meantBy, plain, searcher } from "./search";
+import { barredFirst, familyOf, plain, searcher } from "./search";
 
 const row = (id: string, status: string, ...aliases: string[]) => ({ id, name: id.replace("-", " "), aliases, status });
 const ALL = [
@@ -8,8 +8,6 @@ const ALL = [
   row("heel-hook", "illegal", "heel hooks"),
   row("armbar", "legal", "arm bar"),
 ];
-const barredFirst = (one: { status: string }, other: { status: string }) =>
-  Number(one.status === "legal") - Number(other.status === "legal");
 
 describe("names", () => {
   const search = searcher(ALL);
@@ -30,8 +28,12 @@ describe("names", () => {
     expect(ids("tow hold")).toEqual(["toe-hold", "top-hold"]);
     expect(search("tow hold", 3, undefined, (one, other) => -barredFirst(one, other))[0]?.id).toBe("top-hold");
   });
-  it("knows a word for a family, and its plural", () => {
-    const kneebar = { meant_by: ["leg lock"] };
-    expect(["leglock", "leglocks", "leg"].map((typed) => meantBy(kneebar, typed))).toEqual([true, true, false]);
+  it("knows a word for a family, and its plural, with what is barred first", () => {
+    const legs = [
+      { ...row("foot-lock", "legal"), meant_by: ["leg lock"] },
+      { ...row("kneebar", "illegal"), meant_by: ["leg lock"] },
+    ];
+    const ids = (typed: string) => familyOf(legs, typed).map((one) => one.id);
+    expect([ids("Leg lock"), ids("leg-locks"), ids("leg")]).toEqual([["kneebar", "foot-lock"], ["kneebar", "foot-lock"], []]);
   });
 });

@@ -21,9 +21,20 @@ function rounded(hit: { score?: number }): number {
   return Math.round((hit.score ?? 1) * 10);
 }
 
-/** Whether a word, or its plural, names a whole family that this may be of, as "leg lock". */
-export function meantBy({ meant_by: words }: { meant_by: string[] }, typed: string): boolean {
-  return words.map(plain).some((word) => typed === word || typed === `${word}s`);
+/** A technique: words such as "leg lock" may mean it, without being a name of it. */
+interface InFamily extends Nameable {
+  meant_by: string[];
+  status: string;
+}
+
+export const barredFirst = (one: { status: string }, other: { status: string }) =>
+  Number(one.status === "legal") - Number(other.status === "legal");
+
+/** Those that a word for a whole family, or its plural, may mean: what is barred comes first. */
+export function familyOf<T extends InFamily>(all: T[], text: string): T[] {
+  const typed = plain(text);
+  const means = ({ meant_by: words }: T) => words.map(plain).some((word) => typed === word || typed === `${word}s`);
+  return all.filter(means).sort(barredFirst);
 }
 
 /**

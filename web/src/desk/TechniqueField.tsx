@@ -1,7 +1,7 @@
 import { type ReactNode, useMemo } from "react";
 import type { Technique } from "../api/client";
 import { Combobox } from "../components/Combobox";
-import { meantBy, type Nameable, plain, searcher } from "../components/search";
+import { barredFirst, familyOf, type Nameable, plain, searcher } from "../components/search";
 import type { Field } from "./forms";
 
 const SHOWN = 4;
@@ -12,8 +12,6 @@ const UNLIKELY = 99;
 function order(likely: boolean, lately: boolean): number {
   return likely && lately ? 0 : likely ? 1 : 2;
 }
-
-const barredFirst = (one: Technique, other: Technique) => Number(one.status === "legal") - Number(other.status === "legal");
 
 /** Finds a technique by any of its names, and says before it is logged whether this division allows it. */
 export function TechniqueField({
@@ -35,7 +33,7 @@ export function TechniqueField({
 }) {
   const search = useMemo(() => searcher(techniques), [techniques]);
   const typed = plain(value);
-  const family = useMemo(() => techniques.filter((one) => meantBy(one, typed)).sort(barredFirst), [techniques, typed]);
+  const family = useMemo(() => familyOf(techniques, typed), [techniques, typed]);
   const found = useMemo(() => {
     if (family.length > 0) return family;
     const lately = (one: Technique) => {

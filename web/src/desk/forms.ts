@@ -117,6 +117,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
     { name: "good", label: "Well done", type: "yes" },
     { name: "cause", label: "Cause", type: "word", list: "causes", optional: true },
     { name: "text", label: "Text", type: "text", optional: true },
+    { name: "chance", label: "Chance not taken", type: "choice", options: [...MOVES, ["submission", "Submission"]], optional: true },
     until,
   ],
   submission: [by, technique, choice("threat", "Threat", same("attempt", "close")), until],

@@ -18,6 +18,9 @@ interface Form {
   ruleset: string;
   /** As it was typed; null: as the division has it. */
   minutes: string | null;
+  /** A match that goes on until somebody wins. */
+  endless: boolean;
+  plan: string;
   age: string;
   belt: Match["belt"];
   attire: Match["attire"];
@@ -30,6 +33,8 @@ const EMPTY: Form = {
   date: "",
   ruleset: "full-points",
   minutes: null,
+  endless: false,
+  plan: "",
   age: "",
   belt: "white",
   attire: "gi",
@@ -42,10 +47,11 @@ interface OpenedLog {
 
 /** What is sent to set a match up: with a log, its rules and division come from there. */
 function bodyOf(form: Form, minutes: string, clip: string | null, log: OpenedLog | null): NewMatchBody {
-  const { athlete, opponent, event, date, ruleset, age, belt, attire } = form;
+  const { athlete, opponent, event, date, plan, ruleset, age, belt, attire } = form;
   const who = { athlete: Number(athlete), opponent, event, date: date || null, clip };
   if (log) return { ...who, log: log.body };
-  return { ...who, ruleset: rulesetOf(ruleset), duration_ms: Math.round(Number(minutes) * 60_000), age: Number(age), belt, attire };
+  const duration_ms = form.endless ? null : Math.round(Number(minutes) * 60_000);
+  return { ...who, plan: plan.trim(), ruleset: rulesetOf(ruleset), duration_ms, age: Number(age), belt, attire };
 }
 
 export function NewMatch() {
@@ -192,17 +198,45 @@ function Rules({ form, set, minutes, usual, faults }: Fields & { minutes: string
           <option value="nogi">without the gi</option>
         </select>
       </Label>
+      <Length {...{ form, set, minutes, usual }} />
+      <Label text="The plan" wide note="What your athlete sets out to do. It stays with the match; it changes no score.">
+        <input
+          className="field"
+          maxLength={300}
+          placeholder="pull to half guard, come up on the single leg"
+          value={form.plan}
+          onChange={(event) => set({ plan: event.target.value })}
+        />
+      </Label>
+    </>
+  );
+}
+
+/** How long the match is, or that it has no limit. */
+function Length({ form, set, minutes, usual }: Fields & { minutes: string; usual: UsualLength | undefined }) {
+  return (
+    <>
       <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}>
         <input
           className="field"
-          required
+          required={!form.endless}
+          disabled={form.endless}
           inputMode="decimal"
           pattern="[0-9]+(\.[0-9]+)?"
           title="Minutes, such as 5 or 2.5"
-          value={minutes}
+          value={form.endless ? "" : minutes}
           onChange={(event) => set({ minutes: event.target.value || null })}
         />
       </Label>
+      <label className="flex items-center gap-2 sm:col-span-2">
+        <input
+          type="checkbox"
+          className="h-5 w-5 accent-amber-deep"
+          checked={form.endless}
+          onChange={(event) => set({ endless: event.target.checked })}
+        />
+        No time limit: it goes on until somebody wins
+      </label>
     </>
   );
 }

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api, type Entry, ok, type TechniquePage } from "../api/client";
 import { Combobox } from "../components/Combobox";
-import { plain, searcher } from "../components/search";
+import { familyOf, plain, searcher } from "../components/search";
 import { BELTS } from "../components/division";
 import type { Asked } from "../components/asked";
 import { Standing, STATUS_WORDS, type Status } from "./Standing";
@@ -14,7 +14,8 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
   const [text, setText] = useState("");
   const search = useMemo(() => searcher(entries), [entries]);
   const typed = plain(text) !== "";
-  const found = useMemo(() => (plain(text) ? search(text, SHOWN) : []), [search, text]);
+  const family = useMemo(() => familyOf(entries, text), [entries, text]);
+  const found = useMemo(() => (family.length > 0 ? family : plain(text) ? search(text, SHOWN) : []), [family, search, text]);
   return (
     <section aria-label="Ask by name" className="border-t-4 border-amber-deep bg-sheet px-5 py-4">
       <Combobox
@@ -24,6 +25,7 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
         value={text}
         type={setText}
         options={found}
+        ask={family.length > 0}
         take={() => undefined}
         enter="nothing"
         input={{ className: "field max-w-md flex-1 text-lg!", placeholder: "any name: rnc, knee reap, jumping armlock…" }}
@@ -40,7 +42,13 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
           one ? (
             <Answer key={one.id} entry={one} asked={asked} danger={danger} />
           ) : (
-            typed && <p className="mt-2 text-slate">Nothing is called so. Ask the event before you rely on it.</p>
+            typed && (
+              <p className="mt-2 text-slate">
+                {family.length > 0
+                  ? "That may be any of these: choose the one you mean."
+                  : "Nothing is called so. Ask the event before you rely on it."}
+              </p>
+            )
           )
         }
       />

@@ -8,6 +8,7 @@ import { AskByName, Danger } from "./AskByName";
 import { type Asked, briefingOf, useAsked, useOther } from "../components/asked";
 import { Differences } from "./Differences";
 import { DivisionPicker } from "./DivisionPicker";
+import { OwnNames } from "./OwnNames";
 import { Standing, type Status } from "./Standing";
 
 /** What to know of a division before a match: how it is scored, what is barred, what comes next. */
@@ -177,9 +178,10 @@ function Families({ page }: { page: Division }) {
 }
 
 function Row({ entry, page }: { entry: Entry; page: Division }) {
+  const [open, setOpen] = useState(false);
   return (
     <li className="border-b border-rule py-2">
-      <details>
+      <details onToggle={(event) => setOpen(event.currentTarget.open)}>
         <summary className="flex flex-wrap items-baseline gap-x-3">
           <Standing status={entry.status} small />
           <span className="font-semibold">{entry.name}</span>
@@ -191,6 +193,7 @@ function Row({ entry, page }: { entry: Entry; page: Division }) {
           {entry.argued && <p className="text-slate">{entry.argued}</p>}
           <p className="text-slate">{entry.about}</p>
           <Danger entry={entry} danger={page.danger} />
+          {open && <OwnNames entry={entry} />}
         </div>
       </details>
     </li>
