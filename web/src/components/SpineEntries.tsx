@@ -92,6 +92,7 @@ const Seen = memo(function Seen({
 }) {
   const { text, side } = describe(seen);
   const end = until(seen);
+  const ground = isChosen ? "" : tone === "night" ? "bg-deck" : "bg-paper"; // over the line of the spine
   return (
     <li className={isChosen ? (tone === "night" ? "bg-rail" : "bg-amber-pale/50") : ""}>
       <button
@@ -104,8 +105,8 @@ const Seen = memo(function Seen({
         className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}
       >
         <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
-        <span className={`${side ? INK[tone][side] : tone === "night" ? "bg-deck px-1" : "bg-paper px-1"} font-semibold`}>{text}</span>
-        {end !== null && <span className={`text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
+        <span className={`${ground} ${side ? INK[tone][side] : "px-1"} font-semibold`}>{text}</span>
+        {end !== null && <span className={`${ground} text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
         {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
         {isPending && <span className="text-[14px] italic">not saved yet</span>}
       </button>
@@ -113,7 +114,7 @@ const Seen = memo(function Seen({
         <p className={`px-2 text-[14px] ${tone === "night" ? "text-bone" : "text-ink"} ${side === "b" ? "text-right" : ""}`}>{because}</p>
       )}
       {seen.note && (
-        <p className={`px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>
+        <p className={`${ground} px-2 text-[14px] italic ${DIM[tone]} ${side === "b" ? "text-right" : side === null ? "text-center" : ""}`}>
           {seen.note}
         </p>
       )}

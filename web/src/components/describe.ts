@@ -69,8 +69,9 @@ function attemptWords(seen: Of<"attempt">): string {
 }
 
 function markWords(seen: Of<"mark">): string {
-  const about = [seen.cause, seen.chance && `chance: ${seen.chance.replaceAll("_", " ")}`, seen.text].filter(Boolean).join(", ");
-  return `${seen.good ? "Well done" : "Wrong"}${about ? `: ${about}` : ""}`;
+  const about = [seen.cause, seen.chance && `${seen.chance.replaceAll("_", " ")} not taken`].filter(Boolean).join(", ");
+  const said = `${seen.good ? "Well done" : "Wrong"}${about ? `: ${about}` : ""}`;
+  return seen.text ? `${said}. ${seen.text}` : said;
 }
 
 function foulWords(seen: Of<"foul">): string {

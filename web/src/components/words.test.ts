@@ -42,7 +42,7 @@ suite("what was seen", () => {
     [{ kind: "attempt", by: "a", move: "guard_pass", outcome: "near" }, "Nearly: guard pass", "a"],
     [{ kind: "attempt", by: "b", move: "sweep", technique: "scissor-sweep" }, "Tried: sweep (scissor sweep)", "b"],
     [{ kind: "mark", on: "b", good: true, cause: "grips" }, "Well done: grips", "b"],
-    [{ kind: "mark", on: "a", chance: "guard_pass", text: "hips open" }, "Wrong: chance: guard pass, hips open", "a"],
+    [{ kind: "mark", on: "a", chance: "guard_pass", text: "hips open" }, "Wrong: guard pass not taken. hips open", "a"],
     [{ kind: "begin", clock: 125 }, "Footage starts at 2:05 of the match", null],
     [{ kind: "period" }, "Overtime", null],
     [{ kind: "clock", action: "stop", why: "edge" }, "Clock stopped: edge of the mat", null],

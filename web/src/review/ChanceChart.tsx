@@ -3,6 +3,9 @@ import { Area, ComposedChart, Line, ReferenceLine, ResponsiveContainer, XAxis, Y
 import type { Prospects, ReviewError, Spread } from "../api/client";
 import { clock } from "../components/words";
 
+/** The match clock from where the footage starts to its end. */
+type Range = [number, number];
+
 const HEIGHT = 132;
 const MINUTE = 60;
 const TICK = { fill: "#566164", fontSize: 13 };
@@ -29,13 +32,14 @@ export function ChanceChart({
   choose: (key: string) => void;
 }) {
   const { moments } = prospects;
-  const last = moments.at(-1);
-  if (!last) return null;
+  const [first, last] = [moments[0], moments.at(-1)];
+  if (!first || !last) return null;
+  const range: Range = [first.clock, last.clock];
   return (
     <figure aria-label="Chance to win over the match" className="relative m-0">
       <div className="relative">
-        <Chart prospects={prospects} spread={spread} now={now} last={last.clock} seek={seek} />
-        <Marks errors={errors} roots={roots} last={last.clock} choose={choose} />
+        <Chart prospects={prospects} spread={spread} now={now} range={range} seek={seek} />
+        <Marks errors={errors} roots={roots} range={range} choose={choose} />
       </div>
       <figcaption className="text-[14px] leading-snug text-slate">
         An estimate from {prospects.matches === 1 ? "one match" : `${prospects.matches} matches`} of yours ({prospects.minutes} min) and a
@@ -51,13 +55,13 @@ function Chart({
   prospects,
   spread,
   now,
-  last,
+  range,
   seek,
 }: {
   prospects: Prospects;
   spread: Spread | undefined;
   now: number;
-  last: number;
+  range: Range;
   seek: (t: number) => void;
 }) {
   const { moments } = prospects;
@@ -70,7 +74,9 @@ function Chart({
       })),
     [moments, spread],
   );
-  const minutes = Array.from({ length: Math.floor(last / MINUTE) + 1 }, (_, minute) => minute * MINUTE);
+  const minutes = Array.from({ length: Math.floor(range[1] / MINUTE) + 1 }, (_, minute) => minute * MINUTE).filter(
+    (minute) => minute >= range[0],
+  );
   return (
     <ResponsiveContainer width="100%" height={HEIGHT}>
       <ComposedChart
@@ -82,7 +88,7 @@ function Chart({
           if (at) seek(at.t);
         }}
       >
-        <XAxis dataKey="clock" type="number" domain={[0, last]} ticks={minutes} tickFormatter={clock} {...CLOCK_AXIS} />
+        <XAxis dataKey="clock" type="number" domain={range} ticks={minutes} tickFormatter={clock} {...CLOCK_AXIS} />
         <YAxis domain={[0, 100]} ticks={[0, 50, 100]} tickFormatter={(value) => `${value} %`} {...CHANCE_AXIS} />
         <ReferenceLine y={50} stroke="#d8cfbb" strokeWidth={2} />
         {spread && <Area dataKey="sure" type="stepAfter" stroke="none" fill="#f3dcae" isAnimationActive={false} activeDot={false} />}
@@ -97,12 +103,12 @@ function Chart({
 function Marks({
   errors,
   roots,
-  last,
+  range: [first, last],
   choose,
 }: {
   errors: ReviewError[];
   roots: ReadonlySet<string>;
-  last: number;
+  range: Range;
   choose: (key: string) => void;
 }) {
   return (
@@ -115,7 +121,7 @@ function Marks({
           title={`${clock(error.since_clock)} ${error.title}`}
           aria-label={`${clock(error.since_clock)} ${error.title}`}
           className={`absolute top-0 h-3.5 -translate-x-1/2 ${roots.has(error.key) ? "w-2.5 bg-alarm" : "w-1.5 bg-slate"}`}
-          style={{ left: `${(error.since_clock / Math.max(1, last)) * 100}%` }}
+          style={{ left: `${((error.since_clock - first) / Math.max(1, last - first)) * 100}%` }}
         />
       ))}
     </div>

@@ -1,6 +1,6 @@
 import type { Prospects, Spread } from "../api/client";
-import { clock, held, named } from "../components/words";
-import { percent } from "../components/words";
+import { lastAt } from "../components/timeline";
+import { clock, held, named, percent } from "../components/words";
 
 /** The moment under the playhead: the chance to win, and what would still have been enough. */
 export function Now({
@@ -14,7 +14,10 @@ export function Now({
   now: number;
   names: { athlete_name: string; opponent: string };
 }) {
-  const second = Math.min(prospects.moments.length - 1, Math.max(0, Math.floor(now + 1e-6)));
+  const second = Math.max(
+    0,
+    lastAt(prospects.moments, now, (one) => one.clock),
+  );
   const moment = prospects.moments[second];
   const window = prospects.windows.findLast((one) => one.clock <= now + 1e-6) ?? prospects.windows[0];
   if (!moment || !window) return null;
