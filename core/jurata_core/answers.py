@@ -16,6 +16,7 @@ from .formats.sheet import score_sheet
 from .formats.table import ledger_csv
 from .legality import legality, nearest
 from .match_log import MatchLog, read_log, write_log
+from .match_log.observations import SIDES, Side
 from .rulesets import DEFAULT, Ruleset, preset, preset_ids, read_ruleset
 from .techniques import family
 from .times import to_seconds
@@ -73,15 +74,28 @@ def under_rulesets(raw: Any, rulesets: Sequence[Any] = ()) -> Answer:
     return {"columns": [column.as_json() for column in columns]}
 
 
-def review_of(raw: Any) -> Answer:
-    """The athlete's errors in a log: cost, swing by the prior alone, and likely roots; and what was done well."""
+def review_of(raw: Any, side: Side = "a") -> Answer:
+    """A side's errors in a log: cost, swing by the prior alone, and likely root; and what it did well."""
+    return _review(read_log(raw), side)
+
+
+def review_both(raw: Any) -> Answer:
+    """The errors of either side in a log."""
+    log = read_log(raw)
+    return {side: _review(log, side)["errors"] for side in SIDES}
+
+
+HELPED = 0.01
+"""What made the chance of winning better by so much is no error."""
+
+
+def _review(log: MatchLog, side: Side) -> Answer:
     from .chance import LONGEST_S, Model, prior, solve_together  # they need NumPy and SciPy, which scoring does not
     from .review import Seen, Swing, done_well, errors, otherwise_json, suggested, swings, undone
 
-    log = read_log(raw)
-    seen = Seen(log, adjudicate(log))
+    seen = Seen(log, adjudicate(log), side)
     found = errors(seen)
-    likely = suggested(seen, found)
+    roots = suggested(seen, found)
     seconds = max(1, round(seen.length / 1000))
     swung: list[Swing | None] = [None] * len(found)
     if max(seconds, seen.clock(seen.over) / 1000) <= LONGEST_S:
@@ -89,14 +103,25 @@ def review_of(raw: Any) -> Answer:
         (swung,) = solve_together(model, swings(seen, found, model))
     rows = [
         {
-            **error.as_json(),
+            "key": error.key,
+            "kind": error.kind,
+            "side": side,
+            "since": to_seconds(error.found.since),
+            "t": to_seconds(error.found.t),
+            "title": error.title,
+            "because": error.because,
+            "instead": error.instead,
+            "causes": list(error.causes),
+            "from": next((link.earlier for link in roots.get(error.key, [])), None),
+            "cost": {"points": error.found.loss.points, "advantages": error.found.loss.advantages},
+            "swing": None if swing is None else round(swing.lost, 4),
             "otherwise": otherwise_json(seen, undone(seen, [error])),
-            "swing": None if swing is None else {"was": round(swing.was, 4), "otherwise": round(swing.otherwise, 4)},
-            "suggested": [{"key": link.earlier, "because": link.because} for link in likely.get(error.key, [])],
+            "observations": list(error.found.refs),
         }
         for error, swing in zip(found, swung, strict=True)
+        if swing is None or swing.otherwise > swing.was - HELPED
     ]
-    return {"errors": rows, "well": done_well(seen)}
+    return {"errors": rows, "good": [one.as_json() for one in done_well(seen)]}
 
 
 def export(raw: Any, form: str) -> str:

@@ -24,6 +24,7 @@ from .answers import (
     audit_calls,
     compare_scorers,
     export,
+    review_both,
     review_of,
     score,
     under_rulesets,
@@ -32,6 +33,7 @@ from .faults import Fault, FaultyInput
 from .formats.schema import match_schema, ruleset_schema, verdict_schema
 from .json_text import MOST_BYTES, parse_json
 from .match_log import read_log
+from .match_log.observations import SIDES
 from .simulation.table import running, serve
 
 SCHEMAS = {"match": match_schema, "verdict": verdict_schema, "ruleset": ruleset_schema}
@@ -114,12 +116,16 @@ def _ruleset(named: str) -> Any:
 
 def _score(options: argparse.Namespace) -> Answer | None:
     ruleset = None if options.ruleset is None else _ruleset(options.ruleset)
-    answer = partial(score, ruleset=ruleset, brief=options.brief)
+    return _one_or_lines(options, partial(score, ruleset=ruleset, brief=options.brief), options.jobs)
+
+
+def _one_or_lines(options: argparse.Namespace, answer: Callable[[Any], Answer], jobs: int = 1) -> Answer | None:
+    """The answer to the log that is named, or one to each line of a file."""
     if options.lines is not None:
         if options.log is not None:
             message = f"{options.log} and --lines {options.lines} are both given; name one of them"
             raise FaultyInput([Fault("log", message, "duplicate")])
-        _answer_lines(options.lines, answer, options.jobs)
+        _answer_lines(options.lines, answer, jobs)
         return None
     if options.log is None:
         raise FaultyInput([Fault("log", "is missing: name a file, - for standard input, or --lines", "missing")])
@@ -178,7 +184,11 @@ def _parser() -> argparse.ArgumentParser:
     wondering.add_argument("log")
     wondering.add_argument("--ruleset", action="append", default=[], help="a preset or a file; all presets if none")
     reviewing = command("review", "list the athlete's errors in a log, with cost and roots", _review)
-    reviewing.add_argument("log")
+    reviewing.add_argument("log", nargs="?")
+    reviewing.add_argument("--lines", metavar="LOGS.jsonl", help="one log a line in, one review a line out")
+    whose = reviewing.add_mutually_exclusive_group()
+    whose.add_argument("--side", choices=SIDES, default="a", help="whose errors")
+    whose.add_argument("--both", action="store_true", help="the errors of either side, as {a: [...], b: [...]}")
     exporting = command("export", "write a verdict as a file of another form", _export)
     exporting.add_argument("log")
     exporting.add_argument("--as", dest="form", choices=EXPORTS, required=True)
@@ -212,8 +222,8 @@ def _compare(options: argparse.Namespace) -> Answer:
     return compare_scorers([_read(path) for path in options.logs])
 
 
-def _review(options: argparse.Namespace) -> Answer:
-    return review_of(_read(options.log))
+def _review(options: argparse.Namespace) -> Answer | None:
+    return _one_or_lines(options, review_both if options.both else partial(review_of, side=options.side))
 
 
 def _schema(options: argparse.Namespace) -> Answer:

@@ -28,9 +28,18 @@ def foul(t: float, by: str = "a", name: str = "stalling", **more: Any) -> Row:
     return seen(t, "foul", by=by, foul=name, **more)
 
 
+def mark(t: float, on: str, cause: str | None, good: bool = False, **more: Any) -> Row:
+    return seen(t, "mark", on=on, good=good, **({"cause": cause} if cause else {}), **more)
+
+
+def throw(t: float) -> Row:
+    return tried(t, "a", "takedown", technique="osoto gari")
+
+
 ON_TOP = [*PULLED_BY_B, at(20, "side", "a")]
 UNDER = [*PULLED_BY_A, at(20, "side", "b")]
 MOUNTED = [*UNDER, at(30, "mount", "b")]
+BEHIND_ON_TOP = [start(), at(5, "guard", "b"), at(20, "standing"), seen(25, "pull", by="b"), at(26, "guard", "a")]
 LATE = {"ruleset": "late-points"}
 WARNED = {"ruleset": "house-warnings"}
 
@@ -113,14 +122,6 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
          ([start(), seen(9, "ruling", to="b", points=2), end()], {}),
          ([*PULLED_BY_A, at(20, "mount", "a"), foul(30), foul(40), end()], {})],
     ),
-    "reversal": (
-        [([*UNDER, at(40, "guard", "a"), end()], {}),
-         ([*MOUNTED, at(60, "side", "a"), end()], {}),
-         ([*UNDER, at(40, "back", "b"), at(60, "guard", "a"), end()], {})],
-        [([*PULLED_BY_A, at(40, "guard", "a"), end()], {}),
-         ([*UNDER, at(290, "guard", "a"), end()], {}),
-         ([*UNDER, at(40, "guard", "a"), end()], {"ruleset": "submission-only"})],
-    ),
     "retaken": (
         [([*ON_TOP, at(30, "mount", "a"), at(40, "side", "a"), at(50, "mount", "a"), end()], {}),
          ([*ON_TOP, at(30, "knee_on_belly", "a"), at(40, "side", "a"), at(50, "knee_on_belly", "a"), end()], {}),
@@ -128,15 +129,6 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
         [([*ON_TOP, at(30, "mount", "a"), at(40, "guard", "a"), at(50, "mount", "a"), end()], {}),
          ([*ON_TOP, at(30, "mount", "a"), at(31, "side", "a"), at(50, "mount", "a"), end()], {}),
          ([*ON_TOP, at(30, "mount", "a"), at(40, "side", "a"), at(50, "mount", "a"), end()], WARNED)],
-    ),
-    "unused": (
-        [([*PULLED_BY_B, hold(30, "b", "triangle", 36), at(60, "guard", "a", detail="half"), end()], {}),
-         ([*PULLED_BY_B, tried(30, "b", "sweep", outcome="near"), end()], {}),
-         ([*PULLED_BY_B, hold(30, "b", "armbar", 36, "close"), at(38, "standing"), end()], {})],
-        [([*PULLED_BY_B, hold(30, "b", "triangle", 36), at(44, "side", "a"), end()], {}),
-         ([*PULLED_BY_B, hold(30, "b", "triangle", 36), hold(40, "a", "kimura", 42), end()], {}),
-         ([*PULLED_BY_A, hold(30, "b", "collar choke", 36), end()], {}),
-         ([*PULLED_BY_B, hold(290, "b", "triangle", 296), end()], {})],
     ),
     "no_attempt": (
         [([*UNDER, end()], {}),
@@ -146,14 +138,6 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
          ([*UNDER, at(280, "guard", "a"), end()], {}),
          ([*ON_TOP, end()], {}),
          ([*PULLED_BY_A, at(290, "side", "b"), end()], {})],
-    ),
-    "gripped": (
-        [([*PULLED_BY_A, grip(10, 60), at(62, "side", "b"), end()], {}),
-         ([start(), grip(10, 30), at(30, "guard", "b"), end()], {}),
-         ([*PULLED_BY_A, grip(20, 50), hold(55, "b", "collar choke", 57, "close"), end()], {})],
-        [([*PULLED_BY_A, grip(10, 20), at(22, "side", "b"), end()], {}),
-         ([*PULLED_BY_A, grip(10, 60), at(90, "side", "b"), end()], {}),
-         ([*PULLED_BY_B, grip(10, 60, by="a"), at(62, "guard", "b"), end()], {})],
     ),
     "penalty": (
         [([start(), foul(9), end()], {}),
@@ -179,13 +163,82 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
          ([*PULLED_BY_A, hold(30, "a", "kneebar"), end()], {"belt": "brown"}),
          ([*PULLED_BY_A, hold(30, "a", "armbar"), end()], {})],
     ),
-    "idle": (
-        [([*UNDER, end(80)], {}),
-         ([*MOUNTED, end(90)], {}),
-         ([*UNDER, at(30, "turtle", "b"), at(100, "guard", "b"), end()], {})],
-        [([*UNDER, at(50, "guard", "b"), end()], {}),
-         ([*UNDER, hold(40, "a", "armbar"), at(90, "guard", "b"), end()], {}),
-         ([*ON_TOP, end(120)], {})],
+    "worth_zero": (
+        [([*PULLED_BY_A, at(20, "side", "b"), end()], {"ruleset": "submission-only"}),
+         ([*PULLED_BY_B, at(20, "guard", "b"), end()], {"ruleset": "submission-only"}),
+         ([*PULLED_BY_A, at(20, "turtle", "b"), at(30, "back", "b"), end()], {"ruleset": "submission-only"})],
+        [([*PULLED_BY_A, at(20, "side", "b"), end()], {}),
+         ([*PULLED_BY_B, at(20, "side", "a"), end()], {"ruleset": "submission-only"}),
+         ([*PULLED_BY_A, at(20, "turtle", "b"), end()], {"ruleset": "submission-only"})],
+    ),
+    "control_lost": (
+        [([*ON_TOP, at(40, "guard", "a"), end()], {}),
+         ([*ON_TOP, at(30, "mount", "a"), hold(50, "a", "armbar", 55), at(55, "guard", "b"), end()], {}),
+         ([*PULLED_BY_B, at(20, "turtle", "a"), at(30, "back", "a"), at(50, "standing"), end()], {})],
+        [([*ON_TOP, at(22, "guard", "a"), end()], {}),
+         ([*ON_TOP, at(40, "mount", "a"), at(60, "side", "a"), end()], {}),
+         ([*ON_TOP, mark(38, "a", "plan", good=True), at(40, "guard", "a"), end()], {}),
+         ([*ON_TOP, stop(40), start(50, restart="standing"), end()], {})],
+    ),
+    "attempt_failed": (
+        [([start(), *(throw(t) for t in (10, 25, 40)), end()], {}),
+         ([*PULLED_BY_A, *(tried(t, "a", "sweep", technique="hip bump") for t in (20, 40, 60, 80)), end()], {}),
+         ([start(), throw(10), tried(20, "b", "takedown", technique="single leg"), throw(25), throw(40), end()], {})],
+        [([start(), throw(10), throw(25), end()], {}),
+         ([start(), throw(10), throw(25), throw(40), at(42, "guard", "a"), end()], {}),
+         ([start(), throw(10), throw(90), throw(170), end()], {}),
+         ([start(), throw(10), tried(25, "a", "takedown", technique="single leg"), throw(40), end()], {})],
+    ),
+    "stuck": (
+        [([*UNDER, end(70)], {}),
+         ([*MOUNTED, hold(60, "b", "americana", 65), end(110)], {}),
+         ([*UNDER, tried(30, "a", "escape"), end(80)], {})],
+        [([*UNDER, tried(45, "a", "escape"), tried(70, "a", "escape"), end(95)], {}),
+         ([*UNDER, at(65, "guard", "b"), end()], {}),
+         ([*UNDER, mark(40, "a", "pace", good=True), end(70)], {}),
+         ([*UNDER, seen(40, "grip", by="a", grip="underhook", until=60), end(80)], {})],
+    ),
+    "dragged_out": (
+        [([*BEHIND_ON_TOP, end(300)], {}),
+         ([*BEHIND_ON_TOP, tried(60, "a", "guard_pass"), end(300)], {}),
+         ([*BEHIND_ON_TOP, foul(80), end(300)], {})],
+        [([*BEHIND_ON_TOP, *(tried(t, "a", "guard_pass") for t in range(50, 300, 30)), end(300)], {}),
+         ([*PULLED_BY_B, end(300)], {}),
+         ([*BEHIND_ON_TOP, mark(60, "a", "plan", good=True), end(75)], {})],
+    ),
+    "chance_missed": (
+        [([*PULLED_BY_B, hold(30, "b", "triangle", 40), end()], {}),
+         ([*PULLED_BY_B, hold(30, "b", "armbar", 34), at(60, "side", "a"), end()], {}),
+         ([*ON_TOP, hold(50, "b", "kimura", 58), end()], {})],
+        [([*PULLED_BY_B, hold(30, "b", "triangle", 40), at(44, "side", "a"), end()], {}),
+         ([*PULLED_BY_B, hold(30, "b", "triangle", 40), tried(46, "a", "guard_pass"), end()], {}),
+         ([*PULLED_BY_B, hold(30, "b", "triangle", 40), tried(43, "b", "sweep"), end()], {}),
+         ([*UNDER, hold(50, "b", "kimura", 58), end()], {})],
+    ),
+    "grip_unbroken": (
+        [([start(), grip(10, 40), end()], {}),
+         ([*PULLED_BY_B, grip(20, 70), end()], {}),
+         ([*PULLED_BY_A, grip(20, 50), at(45, "side", "b"), end()], {})],
+        [([start(), grip(10, 25), end()], {}),
+         ([start(), {**grip(10, 40), "broken": True}, end()], {}),
+         ([start(), grip(10, 60, "a"), end()], {}),
+         ([*UNDER, grip(30, 80), end()], {})],
+    ),
+    "technical": (
+        [([start(), mark(20, "a", "posture"), end()], {}),
+         ([*PULLED_BY_A, mark(20, "a", "frames", text="no frame"), end()], {}),
+         ([*PULLED_BY_A, mark(20, "a", None, chance="sweep"), end()], {})],
+        [([start(), mark(20, "b", "posture"), end()], {}),
+         ([start(), mark(20, "a", "posture", good=True), end()], {}),
+         ([start(), mark(20, "a", "plan"), end()], {})],
+    ),
+    "out_of_plan": (
+        [([start(), mark(20, "a", "plan", text="pull at once"), end()], {}),
+         ([start(), mark(20, "a", "pace"), end()], {}),
+         ([start(), mark(20, "a", "rules"), end()], {})],
+        [([start(), mark(20, "b", "plan"), end()], {}),
+         ([start(), mark(20, "a", "plan", good=True), end()], {}),
+         ([start(), mark(20, "a", "base"), end()], {})],
     ),
 }  # fmt: skip
 

@@ -102,6 +102,27 @@ class CommandLine(unittest.TestCase):
         )
         told = json.loads(done.stdout)
         first = told["errors"][0]
-        self.assertEqual((first["kind"], first["cost"], first["since"], first["t"]), ("given", "3 points", 26, 31))
+        self.assertEqual(
+            (first["kind"], first["cost"], first["since"], first["t"]),
+            ("given", {"points": 3, "advantages": 0}, 26, 31),
+        )
         self.assertEqual(first["otherwise"]["result"]["method"], "undecided")
-        self.assertGreater(first["swing"]["otherwise"], first["swing"]["was"])
+        self.assertGreater(first["swing"], 0)
+        self.assertEqual((first["side"], first["from"]), ("a", None))
+        self.assertEqual(told["good"][0]["kind"], "clean")
+
+    def test_either_side_and_many_logs(self):
+        raw = log(*PULLED_BY_A, seen(12, "mark", on="b", cause="base"), at(28, "side", "b"), end())
+        command = [ROOT / "bin" / "jurata", "review"]
+
+        def told(*words):
+            line = json.dumps(raw) + "\n"
+            done = subprocess.run([*command, *words], input=line, capture_output=True, text=True, check=True)
+            return json.loads(done.stdout)
+
+        (other,) = told("-", "--side", "b")["errors"]
+        self.assertEqual((other["kind"], other["side"], other["observations"]), ("technical", "b", [3]))
+        both = told("--lines", "-", "--both")
+        self.assertEqual([one["kind"] for one in both["a"]], ["taken", "stuck", "no_attempt"])
+        self.assertEqual(both["b"], [other])
+        self.assertEqual(told("--lines", "-", "--side", "b")["errors"], [other])

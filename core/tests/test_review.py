@@ -1,8 +1,10 @@
 """The athlete's errors: that each rule finds what it should, what an error cost, and where it came from."""
 
 import json
+import os
 import random
 import unittest
+from collections import Counter
 from dataclasses import replace
 from pathlib import Path
 from unittest import mock
@@ -12,6 +14,7 @@ from hypothesis import strategies as st
 
 from jurata_core.adjudication import adjudicate
 from jurata_core.adjudication.steps import take
+from jurata_core.answers import score
 from jurata_core.chance import Model, prior, solve_together
 from jurata_core.faults import FaultyInput
 from jurata_core.match_log import read_log
@@ -30,12 +33,13 @@ from jurata_core.review import (
     undone,
 )
 from jurata_core.review.errors import MOST_REVIEWED
-from jurata_core.review.rules import RULES
+from jurata_core.review.rules import MARKED, RULES
 
-from .errors_made import CASES, MADE, PULLED_BY_A, UNDER, finish, foul, grip, hold
+from .errors_made import CASES, MADE, PULLED_BY_A, UNDER, finish, foul, grip, hold, mark
 from .making import at, end, log, seen, start
 from .random_logs import random_log
 
+LOGS = int(os.environ.get("JURATA_RANDOM_LOGS", "150"))
 DEMO = Path(__file__).resolve().parents[2] / "server" / "demo" / "data"
 
 
@@ -50,8 +54,8 @@ def found_in(raw, side="a"):
 
 class Rules(unittest.TestCase):
     def test_each_rule_has_its_words_and_its_logs(self):
-        self.assertEqual(list(kinds()), list(RULES))
-        self.assertEqual(set(MADE), set(RULES))
+        self.assertEqual(list(kinds()), [*RULES, *MARKED])
+        self.assertEqual(set(MADE), set(kinds()))
         for kind, (found, not_found) in MADE.items():
             self.assertGreaterEqual(min(len(found), len(not_found)), 3, kind)
         for kind in kinds().values():
@@ -73,8 +77,12 @@ class Rules(unittest.TestCase):
             at(30, "guard", "a"),
         ]
         sat_back = [*observations, hold(250, "a", "straight-foot-lock", 253), at(255, "guard", "b"), end()]
-        self.assertEqual([error.kind for error in found_in(log(*sat_back))], ["leg_swept", "risk_ahead"])
-        self.assertEqual([str(error.found.loss) for error in found_in(log(*sat_back))], ["2 points", "nothing"])
+        self.assertEqual(
+            [error.kind for error in found_in(log(*sat_back))], ["control_lost", "leg_swept", "risk_ahead"]
+        )
+        self.assertEqual(
+            [str(error.found.loss) for error in found_in(log(*sat_back))], ["nothing", "2 points", "nothing"]
+        )
 
     @given(st.integers(0, 10_000))
     @settings(max_examples=80, deadline=None)
@@ -91,17 +99,70 @@ class Rules(unittest.TestCase):
                 undone(one, [error])
             chains(found, {later: links[0].earlier for later, links in suggested(one, found).items()})
 
+    def test_a_mark_joins_the_error_it_stands_beside(self):
+        taken = [*PULLED_BY_A, mark(19, "a", "frames", text="elbow out"), at(20, "side", "b"), end(60)]
+        (error,) = [one for one in found_in(log(*taken)) if one.kind == "taken"]
+        self.assertEqual(error.causes[0], "frames")
+        self.assertTrue(error.because.endswith("The coach: elbow out."))
+        self.assertIn(3, error.found.refs)
+        self.assertNotIn("technical", [one.kind for one in found_in(log(*taken))])
+        alone = [*PULLED_BY_A, mark(12, "a", "frames", text="elbow out"), at(20, "side", "b"), end(60)]
+        self.assertIn("technical", [one.kind for one in found_in(log(*alone))])
+
+    def test_what_is_said_of_a_stretch_is_true(self):
+        """Read again from the log as it was written, with none of the review's own questions."""
+        rng = random.Random(11)
+        told = Counter()
+        for _ in range(LOGS):
+            raw = random_log(rng, 45)
+            verdict = score(raw)
+            for side in ("a", "b"):
+                for error in found_in(raw, side):
+                    told[error.kind] += 1
+                    self.read_again(raw, verdict, side, error)
+        self.assertLessEqual({"stuck", "control_lost", "worth_zero", "chance_missed", "technical"}, set(told))
+
+    def read_again(self, raw, verdict, side, error):
+        since, t = error.found.since / 1000, error.found.t / 1000
+        other = "b" if side == "a" else "a"
+        acts = [
+            one for one in raw["observations"]
+            if one["kind"] in ("submission", "technique", "attempt") and since < one["t"] < t
+        ]  # fmt: skip
+        own = [one for one in acts if one["by"] == side]
+        match error.kind:
+            case "stuck" | "dragged_out":
+                self.assertEqual(own, [], error)
+            case "chance_missed":
+                self.assertEqual(acts, [], error)
+            case "attempt_failed":
+                same = [one for one in raw["observations"] if one["kind"] == "attempt" and since <= one["t"] <= t]
+                tries = [one for one in same if one["by"] == side and one.get("outcome", "failed") == "failed"]
+                self.assertGreaterEqual(len(tries), 3, error)
+            case "grip_unbroken":
+                grips = [one for one in raw["observations"] if one["kind"] == "grip" and one["t"] == since]
+                self.assertTrue(any(one["by"] == other and not one.get("broken") for one in grips), error)
+            case "control_lost":
+                paid = [row for row in verdict["ledger"] if row["reason"] == "held" and row["to"] == other]
+                cited = {ref for row in paid for ref in row["observations"]}
+                moved = [n for n, one in enumerate(raw["observations"]) if one["kind"] == "position" and one["t"] == t]
+                self.assertEqual(cited & set(moved), set(), error)
+            case "worth_zero":
+                cited = {ref for row in verdict["ledger"] if row["reason"] == "held" for ref in row["observations"]}
+                self.assertEqual(cited & {error.found.refs[0]}, set(), error)
+
     def test_the_demo_matches_as_a_coach_would_list_them(self):
         """What a coach would write down for each, by the time of the footage at which it began."""
         expected = {
             "blue-belt-by-an-advantage": {
-                18: "gripped", 52: "penalty", 66: "taken", 92: "taken", 150: "taken", 158: "unheld", 204: "unheld",
-                213: "unused", 233: "taken", 304: "unheld", 318: "risk_ahead", 338: "taken", 347: "taken",
+                18: "grip_unbroken", 52: "penalty", 66: "taken", 92: "taken", 150: "taken", 158: "unheld", 204: "unheld",
+                233: "taken", 304: "unheld", 318: "risk_ahead", 338: "taken", 347: "taken",
                 349.2: "no_attempt", 361: "taken",
             },
-            "late-points-no-gi": {163: "paid_pull", 200: "unheld", 216: "risk_ahead", 236: "given"},
-            "ready-to-score": {46: "unheld", 62: "taken", 122: "taken", 138: "taken"},
-            "teen-in-the-gi": {38: "unheld", 55: "taken", 84: "taken", 170.5: "unheld"},
+            "late-points-no-gi": {48: "control_lost", 163: "paid_pull", 200: "unheld", 216: "risk_ahead", 236: "given"},
+            "ready-to-score": {46: "unheld", 62: "taken", 87: "control_lost", 122: "taken", 138: "taken"},
+            "teen-in-the-gi": {38: "unheld", 55: "taken", 84: "taken", 170.5: "unheld", 214: "control_lost"},
+            "golden-score": {13: "technical"},
         }  # fmt: skip
         for name, listed in expected.items():
             with self.subTest(name):
@@ -193,7 +254,7 @@ class Costs(unittest.TestCase):
 
     def test_two_errors_of_one_row_turn_it_once(self):
         one = looked_at(log(*PULLED_BY_A, grip(10, 60), at(62, "side", "b"), end()))
-        both = [error for error in errors(one) if error.kind in ("gripped", "taken")]
+        both = [error for error in errors(one) if error.kind in ("grip_unbroken", "taken")]
         self.assertEqual(len(both), 2)
         self.assertEqual(undone(one, both).score["b"]["points"], 0)
 
@@ -230,7 +291,7 @@ class Roots(unittest.TestCase):
         since = {error.key: error.found.since // 1000 for error in found}
         likely = {(kind[later], since[later]): links for later, links in suggested(one, found).items()}
         # The pass came under the grip; the choke came from where the hooks went in.
-        self.assertEqual(kind[likely["taken", 62][0].earlier], "gripped")
+        self.assertEqual(kind[likely["taken", 62][0].earlier], "grip_unbroken")
         self.assertEqual(since[likely["submitted", 90][0].earlier], 75)
         self.assertEqual(likely["submitted", 90][0].because, "It left the match in the place from which this began.")
 
@@ -258,11 +319,13 @@ class DoneWell(unittest.TestCase):
     def test_the_most_telling_first(self):
         on_top = [start(), at(10, "guard", "a"), at(30, "side", "a"), hold(50, "b", "triangle", 55), end()]
         self.assertEqual(
-            done_well(looked_at(log(*on_top))),
+            [one.because for one in done_well(looked_at(log(*on_top)))],
             ["Guard pass at 0:33, held and paid: 3 points.", "Takedown at 0:13, held and paid: 2 points.",
-             "Stayed calm in the triangle at 0:50 for 5 s and got out."],
+             "Stayed calm in the triangle at 0:50 for 5 s and got out.",
+             "Ahead in the last minute, and stayed on top to the end."],
         )  # fmt: skip
         finished = log(start(), at(10, "guard", "a"), finish(40, "a", "armbar"))
-        self.assertEqual(done_well(looked_at(finished))[0], "Finished it: armbar.")
-        self.assertEqual(done_well(looked_at(log(*PULLED_BY_A, end()))), ["Not a single penalty."])
+        self.assertEqual(done_well(looked_at(finished))[0].because, "Finished it: armbar.")
+        (clean,) = done_well(looked_at(log(*PULLED_BY_A, end())))
+        self.assertEqual((clean.kind, clean.because), ("clean", "Not a single penalty."))
         self.assertEqual(done_well(looked_at(log(start(), foul(9), end()))), [])

@@ -17,7 +17,7 @@ FOUGHT = {
         {"t": 1, "kind": "clock", "action": "start"},
         {"t": 2, "kind": "pull", "by": "b"},
         {"t": 2, "kind": "position", "position": "guard", "top": "a"},
-        {"t": 3, "kind": "grip", "by": "b", "grip": "cross collar", "until": 19},
+        {"t": 2.5, "kind": "grip", "by": "b", "grip": "cross collar", "until": 23.5},
         {"t": 20, "kind": "position", "position": "guard", "top": "b"},
         {"t": 24, "kind": "position", "position": "side", "top": "b"},
         {"t": 25, "kind": "call", "to": "b", "points": 2},
@@ -56,7 +56,7 @@ class Review(Journey):
         expect(self.error("Sweep conceded").get_by_text("in the report")).to_be_visible()
         row = Remark.objects.get(match=match, key__startswith="taken")
         self.assertEqual((row.standing, row.causes), ("accepted", ["frames"]))
-        self.assertTrue(row.came_from.startswith("gripped"))
+        self.assertTrue(row.came_from.startswith("grip_unbroken"))
         # Drawn on the spine as an arc from the one to the other.
         page.get_by_role("tab", name="The match").click()
         self.until("document.querySelectorAll('[data-error]').length >= 3")

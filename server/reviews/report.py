@@ -37,7 +37,11 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     found, outlook = reviewed(match), outlook_of(match)
     verdict = found.seen.verdict
     written = getattr(match, "report", None)
-    well = written.well if written and written.well else with_names(match, next(iter(done_well(found.seen)), ""))
+    well = (
+        written.well
+        if written and written.well
+        else with_names(match, next((one.because for one in done_well(found.seen)), ""))
+    )
     ticked = set(match.ticks.values_list("key", flat=True))
     cuts = {cut.key: cut for cut in match.cuts.filter(job__state=Job.State.DONE)}
     standing = {chain.root for chain in found.chains}

@@ -114,7 +114,12 @@ def _won(seen: Seen, chance: Chance) -> float:
 
 
 def _questions(seen: Seen, found: Found, model: Model) -> tuple[Question | float, Question] | None:
-    """The state after the error, or who had won by then; and the state without it."""
+    """The state after the error, or who had won by then; and the state without it.
+
+    None for a stretch of time in which something was left undone: what would have come of it no state says.
+    """
+    if found.place is None and not found.rows and not found.drop and not any(found.loss):
+        return None
     after = seen.moment(found.t)
     result = seen.verdict.result
     was: Question | float

@@ -8,15 +8,18 @@ from typing import Any
 
 from ..adjudication.sentences import filled
 from ..faults import Fault, FaultyInput
-from ..match_log.observations import Ref
+from ..match_log.observations import Mark, Ref
 from ..techniques import within_sentence
 from ..times import Millis, to_seconds
 from .kinds import kinds
-from .rules import RULES
+from .rules import MARKED, RULES
+from .rules.marks import said_of
 from .seen import Found, Loss, Seen
 
 LEAD_IN, LEAD_OUT = 4_000, 2_000
 """How long before it began its clip starts, and how long after it was decided it ends."""
+BESIDE: Millis = 2_000
+"""So far from an error a mark still stands beside it."""
 OWN = "own"
 """The kind of an error that the coach added."""
 
@@ -84,18 +87,39 @@ def errors(seen: Seen) -> list[Error]:
     if len(seen.log.observations) > MOST_REVIEWED:
         message = f"has {len(seen.log.observations)} entries; a review reads a match of up to {MOST_REVIEWED}"
         raise FaultyInput([Fault("observations", message, "too_large")])
-    found = [one for kind, rule in RULES.items() for one in rule(seen, kinds()[kind].limits)]
+    found = _with_marks(seen, [one for kind, rule in RULES.items() for one in rule(seen, kinds()[kind].limits)])
+    found += [one for kind, rule in MARKED.items() for one in rule(seen, kinds()[kind].limits)]
     made: dict[str, Error] = {}
     for one in found:
         kind = kinds()[one.kind]
         facts = _facts(seen, one)
         key = _key(one, made)
+        marks = [mark for ref in one.refs if isinstance(mark := seen.observation(ref), Mark) and mark.on == seen.side]
+        causes = tuple(dict.fromkeys([*(mark.cause for mark in marks if mark.cause), *kind.causes]))
+        because = _sentence(filled(kind.because, facts))
+        if one.kind not in MARKED:
+            because = " ".join([because, *(f"The coach: {said_of(mark)}." for mark in marks)])
         made[key] = Error(
-            key, filled(kind.title, facts), _sentence(filled(kind.because, facts)), kind.instead, kind.causes,
+            key, filled(kind.title, facts), because, kind.instead, causes,
             str(facts["cost"]), seen.clock(one.since), seen.clock(one.t), one,
         )  # fmt: skip
-    order = list(RULES)
+    order = [*RULES, *MARKED]
     return sorted(made.values(), key=lambda error: (error.found.since, error.found.t, order.index(error.kind)))
+
+
+def _with_marks(seen: Seen, found: list[Found]) -> list[Found]:
+    """The same with each mark of something wrong added to the shortest error that it stands beside."""
+    for mark in seen.marks(good=False):
+        beside = [
+            (one.t - one.since, number)
+            for number, one in enumerate(found)
+            if one.since - BESIDE <= mark.t <= one.t + BESIDE
+        ]  # fmt: skip
+        if beside:
+            _, number = min(beside)
+            seen.joined.add(mark.ref)
+            found[number] = found[number]._replace(refs=(*found[number].refs, mark.ref))
+    return found
 
 
 def own_error(

@@ -1,37 +1,109 @@
-"""What was done well: at least one thing that the log shows."""
+"""What was done well: found by the same means as the errors, and shown with the same weight."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ..adjudication.places import CONTROL
 from ..adjudication.reasons import BySubmission, Held, claims_of
 from ..adjudication.rows import Award
-from ..adjudication.sentences import CLAIMS, amount
-from ..match_log.observations import Submission
-from ..times import minutes, span
+from ..adjudication.sentences import CLAIMS, PLACES, amount
+from ..match_log.observations import Side, Submission
+from ..techniques import within_sentence
+from ..times import Millis, minutes, span, to_seconds
+from .rules.marks import said_of
 from .seen import Seen
 
-MOST = 3
+MOST = 6
+LATE: Millis = 60_000
+GoodKind = Literal["finished", "marked", "escaped", "defended", "held", "kept", "clean"]
+ORDER: tuple[GoodKind, ...] = ("finished", "marked", "escaped", "held", "defended", "kept", "clean")
+"""The most telling first."""
 
 
-def done_well(seen: Seen) -> list[str]:
-    """Sentences, the most telling first; empty where the log shows nothing of the kind."""
-    result = seen.verdict.result
-    found: list[str] = []
-    if isinstance(result.how, BySubmission) and result.winner == seen.side:
-        found.append(f"Finished it: {result.how.technique}.")
-    paid = [row for row in seen.verdict.ledger if row.to == seen.side and isinstance(row.reason, Held) and row.n > 0]
-    found += [_held(row) for row in sorted(paid, key=lambda row: -row.n)]
-    for hold in seen.of(Submission, seen.other):
-        escaped = hold.until < seen.over and seen.verdict.result.method != "submission"
-        if hold.until > hold.t and escaped:
-            lasted = span(hold.until - hold.t)
-            found.append(
-                f"Stayed calm in the {hold.technique} at {minutes(seen.clock(hold.t))} for {lasted} and got out."
-            )
+@dataclass(frozen=True, slots=True)
+class Good:
+    """One thing done well. ``since`` is where it began, ``t`` where it was done."""
+
+    kind: GoodKind
+    side: Side
+    since: Millis
+    t: Millis
+    because: str
+    weight: int = 0
+    """Of those of one kind the heavier come first."""
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "kind": self.kind, "side": self.side, "since": to_seconds(self.since), "t": to_seconds(self.t),
+            "because": self.because,
+        }  # fmt: skip
+
+
+def done_well(seen: Seen) -> list[Good]:
+    """What was done well, the most telling first; empty where the log shows nothing of the kind."""
+    found = [*_finished(seen), *_marked(seen), *_escaped(seen), *_held(seen), *_defended(seen), *_kept(seen)]
     if not found and not any(row.to == seen.side and row.kind == "penalties" for row in seen.verdict.ledger):
-        found.append("Not a single penalty.")
-    return found[:MOST]
+        found.append(Good("clean", seen.side, 0, seen.over, "Not a single penalty."))
+    return sorted(found, key=lambda one: (ORDER.index(one.kind), -one.weight, one.since))[:MOST]
 
 
-def _held(row: Award) -> str:
+def _finished(seen: Seen) -> Iterator[Good]:
+    result = seen.verdict.result
+    if isinstance(result.how, BySubmission) and result.winner == seen.side and result.t is not None:
+        began = [one.t for one in seen.of(Submission, seen.side) if one.until >= result.t]
+        said = f"Finished it: {within_sentence(result.how.technique)}."
+        yield Good("finished", seen.side, min([*began, result.t]), result.t, said)
+
+
+def _marked(seen: Seen) -> Iterator[Good]:
+    for mark in seen.marks(good=True):
+        said = said_of(mark)
+        yield Good("marked", seen.side, mark.t, max(mark.t, mark.until), f"{said[:1].upper()}{said[1:]}.")
+
+
+def _escaped(seen: Seen) -> Iterator[Good]:
+    """Out from under a pin or off the back, to the guard, the feet or the top."""
+    restarts = {one.start for one in seen.verdict.running}
+    for change in seen.changes:
+        before, after = change.before, change.after
+        under = before.top == seen.other and before.position in CONTROL
+        out = after.top != seen.other or after.position not in CONTROL
+        if not under or not out or change.t in restarts or change.t > seen.over:
+            continue
+        to = "on top" if after.top == seen.side else f"back to {PLACES[after.position]}"
+        since = seen.since(change.t - 1)
+        lasted = seen.clock(change.t) - seen.clock(since)
+        said = f"Out of {PLACES[before.position]} at {minutes(seen.clock(change.t))} after {span(lasted)}, {to}."
+        yield Good("escaped", seen.side, since, change.t, said, 1 if after.top == seen.side else 0)
+
+
+def _held(seen: Seen) -> Iterator[Good]:
+    for row in seen.verdict.ledger:
+        if row.to == seen.side and isinstance(row.reason, Held) and row.n > 0:
+            yield Good("held", seen.side, seen.began(row), row.t, _paid(row), row.n)
+
+
+def _paid(row: Award) -> str:
     claim = CLAIMS[claims_of(row.reason)[0]]
     return f"{claim[:1].upper()}{claim[1:]} at {minutes(row.clock)}, held and paid: {amount(row.n, row.kind)}."
+
+
+def _defended(seen: Seen) -> Iterator[Good]:
+    """Out of a hold of the other side."""
+    for hold in seen.of(Submission, seen.other):
+        if hold.until <= hold.t or hold.until >= seen.over:
+            continue
+        lasted, at = span(hold.until - hold.t), minutes(seen.clock(hold.t))
+        said = f"Stayed calm in the {within_sentence(hold.technique)} at {at} for {lasted} and got out."
+        yield Good("defended", seen.side, hold.t, hold.until, said, hold.until - hold.t)
+
+
+def _kept(seen: Seen) -> Iterator[Good]:
+    """Ahead and on top in the last minute, and still so at the end."""
+    start = seen.after_clock(0, max(0, seen.clock(seen.over) - LATE)) if seen.full_time else seen.over
+    stayed = all(place.top == seen.side for t, place in seen.places if start < t < seen.over)
+    if start < seen.over and seen.place_at(start).top == seen.side and stayed and seen.standing(start) > 0:
+        yield Good("kept", seen.side, start, seen.over, "Ahead in the last minute, and stayed on top to the end.")

@@ -32,7 +32,7 @@ def suggested(seen: Seen, errors: Sequence[Error]) -> dict[str, list[Link]]:
     """
     by_end = sorted(range(len(errors)), key=lambda number: errors[number].found.t)
     ends = [errors[number].found.t for number in by_end]
-    grips = [number for number, error in enumerate(errors) if error.kind == "gripped"]
+    grips = [number for number, error in enumerate(errors) if error.kind == "grip_unbroken"]
     found: dict[str, list[Link]] = {}
     for later in errors:
         began = later.found.since
@@ -64,7 +64,7 @@ def _link(seen: Seen, earlier: Error, later: Error) -> Link | None:
 
 def _grip(seen: Seen, error: Error) -> Millis | None:
     """Until when the grip of an error lasted, where it is one."""
-    if error.kind != "gripped":
+    if error.kind != "grip_unbroken":
         return None
     first = seen.observation(error.found.refs[0])
     return first.until if isinstance(first, Grip) else None

@@ -18,7 +18,7 @@ from ..adjudication.tiebreak import Lead, settled
 from ..adjudication.verdict import Verdict
 from ..chance.moments import Moment, Moments, lead_of
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, TALLIES, Grip, Observation, Ref, Side, Submission, Tally
+from ..match_log.observations import OTHER, TALLIES, Grip, Mark, Observation, Ref, Side, Submission, Tally
 from ..times import Millis
 
 Kind = TypeVar("Kind", bound=Observation)
@@ -62,6 +62,10 @@ class Seen:
         self.over: Millis = verdict.running[-1].stop if verdict.running else 0
         """When the clock stood still for good."""
         self._answers: dict[Hashable, object] = {}
+        self.told: set[Millis] = set()
+        """When changes of place happened that an error is about already."""
+        self.joined: set[Ref] = set()
+        """Marks that stand beside an error."""
         self._covered: set[int] = set()
         """The identities of rows; the verdict keeps them alive."""
 
@@ -173,6 +177,18 @@ class Seen:
             if by in (None, getattr(seen, "by", None)):
                 yield cast(Kind, seen)
 
+    def marks(self, good: bool) -> Iterator[Mark]:
+        """What the coach marked of this side, as done well or as wrong, while the match went on."""
+        for mark in self.of(Mark):
+            if mark.on == self.side and mark.good == good:
+                yield mark
+
+    def on_purpose(self, start: Millis, end: Millis) -> bool:
+        """Whether the coach marked waiting or a retreat around that time as done well."""
+        return any(
+            mark.cause in WAITING and start - NEAR <= mark.t <= end + NEAR for mark in self.marks(good=True)
+        )  # fmt: skip
+
     def between(self, kind: type[Kind], start: Millis, end: Millis, by: Side | None = None) -> Iterator[Kind]:
         """Those of a kind whose time lies from ``start`` to ``end``, both included."""
         found = self._by_kind.get(kind, [])
@@ -276,6 +292,9 @@ class Seen:
         return False
 
 
+WAITING = ("plan", "pace", "timing")
+"""Causes by which a good mark says that something was done on purpose."""
+NEAR: Millis = 10_000
 WON = (Held, HeldAdvantage, Lost, NearScore, CloseSubmission)
 """For what a side wins by its own doing."""
 

@@ -25,7 +25,7 @@ LOG = {
         {"t": 120, "kind": "end", "how": "time", "id": "end"},
     ],
 }
-GRIPPED, PASSED, MOUNTED, UNHELD = "gripped-grip", "taken-pass", "taken-mount", "unheld-sweep"
+GRIPPED, PASSED, MOUNTED, UNHELD = "grip_unbroken-grip", "taken-pass", "taken-mount", "unheld-sweep"
 
 
 class ReviewCase(CoachCase):

@@ -11,7 +11,7 @@ from jobs.models import Job
 from matches.models import Match
 from matches.tests.base import LOG, CoachCase
 from reviews.models import Cut, Link, Note
-from rulebook.models import HouseRules
+from rulebook.models import HouseRules, TechniqueName
 
 
 def api_routes(resolver: URLResolver, prefix: str = "") -> set[str]:
@@ -48,6 +48,7 @@ OWN = {
     "matches/<uuid:match>/calls": [("post", {"lines": ""})],
     "matches/<uuid:match>/finished": [("post", {})],
     "matches/<uuid:match>/what-if": [("post", {"ruleset": "late-points"})],
+    "technique-names/<int:name>": [("delete", {})],
     "house-rules/<uuid:rules>": [("patch", {"shared": True}), ("delete", {})],
     "house-rules/<uuid:rules>/file": [("get", {})],
     "matches/<uuid:match>/seconds/<uuid:second>": [("get", {})],
@@ -104,6 +105,7 @@ class Privacy(CoachCase):
             "<uuid:clip>": clip.pk,
             "<uuid:match>": match.pk,
             "<uuid:rules>": rules.pk,
+            "<int:name>": TechniqueName.objects.create(owner=self.coach, name="x", spelled="x", technique="armbar").pk,
             "<str:key>": "k",
             "<uuid:second>": uuid.uuid4(),
             "<int:note>": Note.objects.create(match=match, t_ms=1, text="mine").pk,

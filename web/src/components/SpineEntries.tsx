@@ -106,7 +106,7 @@ const Seen = memo(function Seen({
       >
         <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
         <span className={`${ground} ${side ? INK[tone][side] : "px-1"} font-semibold`}>{text}</span>
-        {end !== null && <span className={`${ground} text-[14px] ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
+        {end !== null && <span className={`${ground} text-[14px] whitespace-nowrap ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
         {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
         {isPending && <span className="text-[14px] italic">not saved yet</span>}
       </button>

@@ -199,7 +199,7 @@ function Rules({ form, set, minutes, usual, faults }: Fields & { minutes: string
         </select>
       </Label>
       <Length {...{ form, set, minutes, usual }} />
-      <Label text="The plan" wide note="What your athlete sets out to do. It stays with the match; it changes no score.">
+      <Label text="The plan" wide note="What you agreed on. It stays with the match; it changes no score.">
         <input
           className="field"
           maxLength={300}

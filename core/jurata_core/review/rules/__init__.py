@@ -4,11 +4,13 @@ from collections.abc import Callable, Iterator, Mapping
 
 from ...times import Millis
 from ..seen import Found, Seen
-from .attacks import chased, leg_swept, unused
-from .conceding import given, gripped, submitted, taken
+from .attacks import chased, leg_swept
+from .conceding import given, submitted, taken
+from .control import attempt_failed, chance_missed, control_lost, dragged_out, grip_unbroken, stuck, worth_zero
 from .fouls import illegal, paid_pull, penalty
-from .holding import retaken, reversal, shielded, too_late, unheld
-from .late import idle, no_attempt, risk_ahead
+from .holding import retaken, shielded, too_late, unheld
+from .late import no_attempt, risk_ahead
+from .marks import out_of_plan, technical
 
 Rule = Callable[[Seen, Mapping[str, Millis]], Iterator[Found]]
 
@@ -22,13 +24,18 @@ RULES: dict[str, Rule] = {
     "risk_ahead": risk_ahead,
     "given": given,
     "taken": taken,
-    "reversal": reversal,
     "retaken": retaken,
-    "unused": unused,
     "no_attempt": no_attempt,
-    "gripped": gripped,
     "penalty": penalty,
     "paid_pull": paid_pull,
     "illegal": illegal,
-    "idle": idle,
+    "worth_zero": worth_zero,
+    "control_lost": control_lost,
+    "attempt_failed": attempt_failed,
+    "stuck": stuck,
+    "dragged_out": dragged_out,
+    "chance_missed": chance_missed,
+    "grip_unbroken": grip_unbroken,
 }
+MARKED: dict[str, Rule] = {"technical": technical, "out_of_plan": out_of_plan}
+"""Errors that the coach marked, and no rule found."""

@@ -6,8 +6,8 @@ from collections.abc import Iterator, Mapping
 
 from ...adjudication.reasons import Lost, claims_of
 from ...adjudication.rows import Award, UnpaidClaim
-from ...adjudication.sentences import CLAIMS, amount
-from ...match_log.observations import Attempt, Submission
+from ...adjudication.sentences import amount
+from ...match_log.observations import Submission
 from ...techniques import find, lineage
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
@@ -65,23 +65,3 @@ def chased(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         if hold is not None:
             found = lost_claims(seen, "chased", rows, {"technique": hold.technique, "held": hold.t - rows[0].since})
             yield found._replace(refs=(*found.refs, hold.ref))
-
-
-def unused(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
-    """The other side's failed attempt with the athlete on top, and nothing made of it."""
-    attempts = [(hold.t, hold.until, hold.technique, hold.ref) for hold in seen.of(Submission, seen.other)]
-    attempts += [
-        (tried.t, tried.until, f"the {CLAIMS[tried.move]}", tried.ref)
-        for tried in seen.of(Attempt, seen.other)
-        if tried.outcome != "done"
-    ]
-    for began, ended, name, ref in attempts:
-        end = seen.after_clock(ended, limits["within"])
-        if ended >= seen.over or seen.clock(end) - seen.clock(ended) < limits["within"]:
-            continue
-        if seen.place_at(ended).top != seen.side or seen.progressed(began, end):
-            continue
-        if next(seen.between(Submission, ended, end, seen.side), None) is not None:
-            continue
-        facts = {"attempt": f"{name[:1].upper()}{name[1:]}", "clock": seen.clock(ended), "within": limits["within"]}
-        yield Found("unused", ended, end, None, (ref,), facts)

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Iterator, Mapping
 
 from ...adjudication.reasons import CloseSubmission, Lost, MissReason, NearScore, claims_of
 from ...adjudication.rows import Award
 from ...adjudication.sentences import CLAIMS
-from ...match_log.observations import Attempt, End, Grip, Pull, Submission, Technique
+from ...match_log.observations import Attempt, End, Pull, Submission, Technique
 from ...times import Millis, minutes
 from ..seen import Found, Seen, loss_of
 
@@ -102,23 +101,3 @@ def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, 
 
 def _at(seen: Seen, t: Millis) -> str:
     return minutes(seen.clock(t))
-
-
-def gripped(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
-    """Held by a grip for long, and then something was lost."""
-    won = [(seen.began(row), number, row) for number, row in enumerate(seen.verdict.ledger) if seen.gains(row)]
-    won.sort(key=lambda one: one[:2])
-    for grip in seen.of(Grip, seen.other):
-        lasted = seen.clock(grip.until) - seen.clock(grip.t)
-        low = bisect_right(won, grip.t, key=lambda one: one[0])
-        high = bisect_right(won, grip.until + limits["within"], key=lambda one: one[0])
-        if lasted >= limits["least"] and low < high:
-            began, _, row = min(won[low:high], key=lambda one: one[1])  # what was won first
-            facts = {
-                "grip": grip.grip, "lasted": lasted, "clock": seen.clock(grip.t), "what": what(row),
-                "after": max(0, began - grip.until), "cost": str(loss_of([row], seen.side)),
-            }  # fmt: skip
-            yield Found(
-                "gripped", grip.t, row.t, seen.exchange_of(row), (grip.ref, *row.observations), facts, rows=(row,),
-                place=seen.place_before(began),
-            )  # fmt: skip

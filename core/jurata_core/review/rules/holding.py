@@ -7,7 +7,7 @@ from itertools import groupby
 from typing import assert_never
 
 from ...adjudication.places import PLACE_OF, Place
-from ...adjudication.reasons import LossHow, Lost, MissedUnderSubmission, MissReason, PaidBefore, Reversal
+from ...adjudication.reasons import LossHow, Lost, MissedUnderSubmission, MissReason, PaidBefore
 from ...adjudication.rows import Award, UnpaidClaim
 from ...adjudication.sentences import CLAIMS, PLACES, amount
 from ...times import Millis
@@ -96,16 +96,6 @@ def _consoles(award: Award, rows: list[UnpaidClaim]) -> bool:
 
 def _held_place(seen: Seen, row: UnpaidClaim) -> Place:
     return seen.place_before(row.t)
-
-
-def reversal(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
-    """On top from under control, where the guard first would have let a sweep pay."""
-    sweep = seen.log.ruleset.points["sweep"]
-    for row in seen.verdict.unpaid:
-        left = seen.left(row.t)
-        if row.to == seen.side and isinstance(row.reason, Reversal) and sweep and left >= limits["left"]:
-            facts = {"sentence": row.because, "left": left, "worth": amount(sweep, "points")}
-            yield Found("reversal", row.t, row.t, seen.exchange_of(row), row.observations, facts, Loss(sweep))
 
 
 def retaken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:

@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from ...adjudication.places import CONTROL
 from ...adjudication.rows import Award
-from ...match_log.observations import Attempt, Submission, Technique
+from ...match_log.observations import Submission
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
-
-TRIED = (Submission, Technique, Attempt)
-"""The kinds of observation in which a side tries something."""
+from .control import TRIED
 
 
 def no_attempt(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -59,6 +56,7 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         # What was won by that change itself is covered by this; what came later has its own error.
         rows = [row for row in after if seen.began(row) == change.t and not seen.is_covered(row)]
         seen.cover(rows)
+        seen.told.add(change.t)
         yield Found(
             "risk_ahead",
             change.t,
@@ -77,17 +75,3 @@ def _paid_after(seen: Seen, t: Millis) -> list[Award]:
     back = [one.t for one in seen.changes if one.t > t and one.after.top != seen.other]
     until = min(back, default=seen.over)
     return [row for row in seen.verdict.ledger if seen.gains(row) and t <= seen.began(row) < until]
-
-
-def idle(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
-    """Long under control, and nothing tried."""
-    ends = [*(t for t, _ in seen.places[1:]), seen.over]
-    for (since, place), end in zip(seen.places, ends, strict=True):
-        lasted = seen.clock(end) - seen.clock(since)
-        if place.top != seen.other or place.position not in CONTROL or lasted < limits["least"]:
-            continue
-        tried = (
-            one for kind in (Submission, Technique, Attempt) for one in seen.between(kind, since, end - 1, seen.side)
-        )
-        if not any(tried):
-            yield Found("idle", since, end, None, (), {"lasted": lasted, "place": place.position})
