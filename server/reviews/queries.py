@@ -132,7 +132,7 @@ def review_json(match: Match) -> dict[str, Any]:
         "found": rows,
         "chains": [_chain_json(match, found, chain) for chain in found.chains],
         "causes": causes_of(match.owner_id),
-        "well": [with_names(match, one.because) for one in done_well(found.seen)],
+        "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.seen)],
     }
 
 

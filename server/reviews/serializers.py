@@ -83,11 +83,21 @@ class ChainSerializer(serializers.Serializer[Any]):
     otherwise = OtherwiseSerializer(allow_null=True)
 
 
+class GoodSerializer(serializers.Serializer[Any]):
+    """One thing that was done well, in seconds of footage."""
+
+    kind = serializers.CharField()
+    side = serializers.ChoiceField(SIDES)
+    since = serializers.FloatField()
+    t = serializers.FloatField()
+    because = serializers.CharField()
+
+
 class FoundSerializer(serializers.Serializer[Any]):
     found = ReviewErrorSerializer(many=True)
     chains = ChainSerializer(many=True)
     causes = serializers.ListField(child=serializers.CharField())
-    well = serializers.ListField(child=serializers.CharField())
+    well = GoodSerializer(many=True)
 
 
 class ReviewSerializer(FoundSerializer):

@@ -1406,7 +1406,7 @@ export interface components {
             found: components["schemas"]["ReviewError"][];
             chains: components["schemas"]["Chain"][];
             causes: string[];
-            well: string[];
+            well: components["schemas"]["Good"][];
         };
         Frames: {
             /** @description milliseconds, one a frame */
@@ -1423,6 +1423,16 @@ export interface components {
             text: string;
             /** Format: date-time */
             at: string;
+        };
+        /** @description One thing that was done well, in seconds of footage. */
+        Good: {
+            kind: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            since: number;
+            /** Format: double */
+            t: number;
+            because: string;
         };
         HouseRules: {
             /** Format: uuid */
@@ -1963,7 +1973,7 @@ export interface components {
             found: components["schemas"]["ReviewError"][];
             chains: components["schemas"]["Chain"][];
             causes: string[];
-            well: string[];
+            well: components["schemas"]["Good"][];
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
             verdict: components["schemas"]["Verdict"];

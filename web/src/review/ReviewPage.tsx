@@ -20,6 +20,7 @@ import { OtherRules } from "./OtherRules";
 import { Player, type Shown, type Tool } from "./Player";
 import { Send } from "./Send";
 import { useCuts, useNotes, useProspects, useReview, useSpread } from "./useReview";
+import { Well } from "./Well";
 
 export function ReviewPage() {
   const { id = "" } = useParams();
@@ -108,6 +109,7 @@ function Reviewed({ review }: { review: Review }) {
       <>
         <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
         <Deciding match={match} />
+        <Well well={review.well} show={parts.length > 0 ? show : null} />
         <ErrorList {...{ review, t, show, chosen, choose }} prospects={prospects.data} clip={parts.length > 0} />
       </>
     ),

@@ -121,7 +121,7 @@ function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { 
           maxLength={300}
           value={well}
           onChange={(event) => setWell(event.target.value)}
-          placeholder={review.well[0] ?? "Something the log does not show"}
+          placeholder={review.well[0]?.because ?? "Something the log does not show"}
         />
       </label>
       <span className="flex items-baseline gap-5">

@@ -1,0 +1,27 @@
+import type { Review } from "../api/client";
+
+/** So long before it begins its footage is shown. */
+const LEAD = 3;
+const SHOWN = 4;
+
+/** What was done well, each with its place in the footage. */
+export function Well({ well, show }: { well: Review["well"]; show: ((t: number) => void) | null }) {
+  if (well.length === 0) return null;
+  return (
+    <section aria-label="Done well" className="mb-5 border-l-4 border-sea-deep pl-4">
+      <h2 className="font-serif text-xl font-semibold">Done well</h2>
+      <ul>
+        {well.slice(0, SHOWN).map((one) => (
+          <li key={`${one.kind}-${one.since}-${one.because}`} className="flex items-baseline justify-between gap-4 py-0.5">
+            <span>{one.because}</span>
+            {show && (
+              <button type="button" className="quiet text-[15px] whitespace-nowrap" onClick={() => show(Math.max(0, one.since - LEAD))}>
+                Show it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
