@@ -43,7 +43,7 @@ NEAR_WINDOW: Millis = 5_000
 """A ``near`` this close to a lost claim of its kind is probably the same event."""
 
 
-def apply(state: State, change: Transition[Claim], t: Millis, clock: Millis, ref: Ref) -> None:
+def apply(state: State, change: Transition[Claim], t: Millis, clock: Millis, points_open: bool, ref: Ref) -> None:
     """End, go on with and open claims as a change of position asks, and give what it pays at once."""
     before, place = state.control, change.control.place
     state.control = change.control
@@ -66,10 +66,9 @@ def apply(state: State, change: Transition[Claim], t: Millis, clock: Millis, ref
     if side is None or not (change.opened or change.worth_nothing):
         return
     counting_from = max(t, state.shielded_until[side])
-    too_early = not state.open_at(clock)
     recount: Recount | None = "submission" if counting_from > t else None
     for kind, tally, n in change.opened:
-        claim = Claim(kind, side, t, clock, tally, n, too_early, ref, counting_from, recount)
+        claim = Claim(kind, side, t, clock, tally, n, not points_open, ref, counting_from, recount)
         claim.by_hook = place.position == "back_one_hook" and kind in ("sweep", "reversal")
         state.claims.append(claim)
     for name, reason in change.worth_nothing:

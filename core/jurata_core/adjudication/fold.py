@@ -142,16 +142,16 @@ def advance(state: State, t: Millis) -> None:
 def _next_due(state: State, t: Millis) -> Millis | None:
     """The first moment up to ``t`` at which something falls due; no count runs past the bell."""
     due: Millis | None = None
-    if state.clock.run_from is not None:
-        last = state.clock.until_bell(t)
-        needed = state.ruleset.holds
+    clock = state.clock
+    if clock.run_from is not None:
+        needed, last = state.ruleset.holds, t
         for claim in state.claims:
             start = claim.counting_from
-            if start is not None and (at := start + needed[claim.kind]) <= last:
+            if start is not None and (at := start + needed[claim.kind]) <= last and at <= clock.until_bell(at):
                 due, last = at, at
         if state.stay.since is not None and state.ruleset.double_pull:
             at = state.stay.since + state.ruleset.double_pull
-            if at <= last:
+            if at <= last and at <= clock.until_bell(at):
                 due = at
     for hold in state.holds:
         if hold.until < t and (due is None or hold.until < due):

@@ -217,13 +217,14 @@ def _position(state: State, position: seen.Position) -> None:
         return
     before = state.control = established(state.ruleset, state.control, state.claims, t)
     clock = state.clock.at(t)
-    change = transition(state.ruleset, before, state.claims, place, state.open_at(clock), t)
+    points_open = state.open_at(clock)
+    change = transition(state.ruleset, before, state.claims, place, points_open, t)
     if place != before.place:
         state.record.positions.append((t, place))
     elif not change.suspended:
         state.control = change.control
         return
-    apply(state, change, t, clock, position.ref)
+    apply(state, change, t, clock, points_open, position.ref)
     state.stay = Stay(t) if place == DOUBLE_PULL else NO_STAY
 
 

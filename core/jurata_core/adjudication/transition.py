@@ -111,7 +111,7 @@ def transition(
         after = Control(place, place, place, NONE, before.spells, before.established, before.base, top_from)
         return Transition(after, NONE, claims, NONE, NONE, NONE, NONE, NONE)
     side = place.top
-    origin = before.origin_for(side)
+    origin = before.origin if before.established else before.origin_for(side)
     taken_back = origin != before.origin and origin.top == side
     kept: list[AnyClaim] = []
     moved_on: list[AnyClaim] = []
@@ -179,9 +179,13 @@ def _on_top(
     return control_at(place, spells[0] if place.top == "a" else spells[1])
 
 
+GOES_ON = {"after_recovery": CONTROL, "every_time": CONTROL, "after_turtle": CONTROL - {"turtle"}}
+"""Where a spell of control goes on, by what a ruleset says of positions that score again."""
+
+
 def spell_goes_on(ruleset: Ruleset, place: Place) -> bool:
     """Whether a spell of control goes on, or begins, in ``place``."""
-    return place.position in CONTROL and not (place.position == "turtle" and ruleset.repeat == "after_turtle")
+    return place.position in GOES_ON[ruleset.repeat]
 
 
 def _spells(ruleset: Ruleset, before: Control, place: Place) -> Spells:
@@ -193,7 +197,7 @@ def _spells(ruleset: Ruleset, before: Control, place: Place) -> Spells:
     side, (a, b) = place.top, before.spells
     if side is None:
         return NO_SPELLS
-    goes_on = spell_goes_on(ruleset, place)
+    goes_on = place.position in GOES_ON[ruleset.repeat]
     if side == "a":
         return (a or FRESH) if goes_on else None, b
     return a, (b or FRESH) if goes_on else None
