@@ -205,7 +205,7 @@ class State:
     ruleset: Ruleset
     division: Division
     opening: Millis
-    """The match clock at which claims begin to pay in regular time."""
+    """The match clock at which claims begin to pay; 0 in overtime."""
 
     clock: Clock = field(default_factory=Clock, metadata=ONWARD)
     control: Control = field(default_factory=Control, metadata=ONWARD)
@@ -262,12 +262,8 @@ class State:
         return score, *(later[name] if name in later else _hashable(getattr(self, name)) for name in ONWARD_FIELDS)
 
     def points_open(self, t: Millis) -> bool:
-        """Whether what opens at ``t`` can pay; in overtime always."""
-        return self.open_at(self.clock.at(t))
-
-    def open_at(self, clock: Millis) -> bool:
-        """The same by the match clock."""
-        return clock >= self.opening or self.clock.periods > 0
+        """Whether what opens at ``t`` can pay."""
+        return self.clock.at(t) >= self.opening
 
     def stop_clock(self, t: Millis) -> None:
         """Close the running stretch at ``t``; nothing happens where the clock is stopped already."""

@@ -176,7 +176,7 @@ def _period(state: State, period: seen.Period) -> None:
     _begin_from(state, t, STANDING, "period", period)
     bell = None if overtime.length is None else clock.before + overtime.length
     state.clock = replace(clock, bell=bell, periods=clock.periods + 1, between=True)
-    state.judged = True
+    state.judged, state.opening = True, 0
     state.book.begin(t, clock.before, STANDING)
 
 
@@ -217,7 +217,7 @@ def _position(state: State, position: seen.Position) -> None:
         return
     before = state.control = established(state.ruleset, state.control, state.claims, t)
     clock = state.clock.at(t)
-    points_open = state.open_at(clock)
+    points_open = clock >= state.opening
     change = transition(state.ruleset, before, state.claims, place, points_open, t)
     if place != before.place:
         state.record.positions.append((t, place))

@@ -213,9 +213,11 @@ def established(ruleset: Ruleset, before: Control, claims: Iterable[AnyClaim], t
     if top is None or (before.established and before.spells[1 if top == "a" else 0] is None):
         return before
     if not before.established:
-        open_claim = next((claim for claim in claims if claim.side == top and claim.kind in TOP_CLAIMS), None)
-        if open_claim is not None and (before.top_from is None or t - before.top_from < ruleset.holds[open_claim.kind]):
-            return before
+        for claim in claims:
+            if claim.side == top and claim.kind in TOP_CLAIMS:
+                if before.top_from is None or t - before.top_from < ruleset.holds[claim.kind]:
+                    return before
+                break
     own = before.spell(top)
     spells = (own, None) if top == "a" else (None, own)
     return Control(before.place, before.last, before.origin, before.pullers, spells)
