@@ -6,6 +6,7 @@ from typing import assert_never
 
 from ...match_log.observations import Side
 from ...records import record
+from ...techniques import within_sentence
 from ...times import Millis
 from ..places import ClaimKind
 from .base import LossHow, Reason, Recount
@@ -65,8 +66,13 @@ class NearScore(Reason):
 @record
 class CloseSubmission(Reason):
     code = "close_submission"
-    sentence = "{technique} by {to:who}: close to a finish, as the scorer judges: an advantage."
+    sentence = "{called} by {to:who}: close to a finish, as the scorer judges: an advantage."
     technique: str
+
+    @property
+    def called(self) -> str:
+        name = within_sentence(self.technique)
+        return name[:1].upper() + name[1:]
 
 
 @record

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ...match_log.observations import Side
 from ...records import record
+from ...techniques import within_sentence
 from .base import Reason
 
 
@@ -111,8 +112,12 @@ class Undecided(Reason):
 @record
 class BySubmission(Reason):
     code = "submission"
-    sentence = "{winner:Who} won by {technique}."
+    sentence = "{winner:Who} won by {called}."
     technique: str
+
+    @property
+    def called(self) -> str:
+        return within_sentence(self.technique)
 
 
 @record

@@ -8,6 +8,7 @@ from ...adjudication.reasons import CloseSubmission, Lost, MissReason, NearScore
 from ...adjudication.rows import Award
 from ...adjudication.sentences import CLAIMS
 from ...match_log.observations import Attempt, End, Pull, Submission, Technique
+from ...techniques import within_sentence
 from ...times import Millis, minutes
 from ..seen import Found, Seen, loss_of
 
@@ -65,7 +66,7 @@ def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], si
 def what(row: Award) -> str:
     """What a row was won by, in words."""
     if isinstance(row.reason, CloseSubmission):
-        return f"a close {row.reason.technique.lower()}"
+        return f"a close {within_sentence(row.reason.technique)}"
     claims = " and ".join(CLAIMS[claim] for claim in claims_of(row.reason))
     return f"a near {claims}" if isinstance(row.reason, Lost | NearScore) else claims
 
