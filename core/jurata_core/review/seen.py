@@ -62,7 +62,7 @@ class Seen:
         self.over: Millis = verdict.running[-1].stop if verdict.running else 0
         """When the clock stood still for good."""
         self._answers: dict[Hashable, object] = {}
-        self.told: set[Millis] = set()
+        self.reported: set[Millis] = set()
         """When changes of place happened that an error is about already."""
         self.joined: set[Ref] = set()
         """Marks that stand beside an error."""

@@ -29,7 +29,7 @@ def worth_zero(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue
         claims = [claim for claim in row.reason.claims if claim in DANGEROUS]
         counted = any(one.since == row.t and one.to == seen.other and one.n for one in seen.verdict.counts)
-        if claims and not counted:  # what is counted as well is told as what was conceded
+        if claims and not counted:  # what is counted as well is reported as what was conceded
             facts = {
                 "what": " and ".join(CLAIMS[claim] for claim in claims), "clock": row.clock,
                 "ruleset": seen.log.ruleset.title, "cost": "nothing on the sheet",
@@ -45,12 +45,12 @@ def control_lost(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A pin or the back was lost for nothing on the sheet: no claim was open, and the other side is not paid for it."""
     restarts = {one.start for one in seen.verdict.running}
     for change in seen.changes:
-        if not _lost(seen, change) or change.t in restarts or change.t >= seen.over or change.t in seen.told:
+        if not _lost(seen, change) or change.t in restarts or change.t >= seen.over or change.t in seen.reported:
             continue
         if any(row.to == seen.side for row in seen.missed_at(change.t)) or seen.on_purpose(change.t - LEAD, change.t):
             continue
         if any(seen.gains(row) and seen.began(row) == change.t for row in seen.verdict.ledger):
-            continue  # that is told as what was conceded
+            continue  # reported as what was conceded
         attack = _last_attack(seen, change.t)
         how = f", {_after(attack)}" if attack else ""
         facts = {

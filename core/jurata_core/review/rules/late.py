@@ -56,7 +56,7 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         # What was won by that change itself is covered by this; what came later has its own error.
         rows = [row for row in after if seen.began(row) == change.t and not seen.is_covered(row)]
         seen.cover(rows)
-        seen.told.add(change.t)
+        seen.reported.add(change.t)
         yield Found(
             "risk_ahead",
             change.t,
