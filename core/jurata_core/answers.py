@@ -85,10 +85,6 @@ def review_both(raw: Any) -> Answer:
     return {side: _review(log, side)["errors"] for side in SIDES}
 
 
-HELPED = 0.01
-"""What made the chance of winning better by so much is no error."""
-
-
 def _review(log: MatchLog, side: Side) -> Answer:
     from .chance import LONGEST_S, Model, prior, solve_together  # they need NumPy and SciPy, which scoring does not
     from .review import Seen, Swing, done_well, errors, otherwise_json, suggested, swings, undone
@@ -119,7 +115,7 @@ def _review(log: MatchLog, side: Side) -> Answer:
             "observations": list(error.found.refs),
         }
         for error, swing in zip(found, swung, strict=True)
-        if swing is None or swing.otherwise > swing.was - HELPED
+        if swing is None or not swing.helped
     ]
     return {"errors": rows, "good": [one.as_json() for one in done_well(seen)]}
 

@@ -16,6 +16,9 @@ from ..match_log.observations import TALLIES, Ruling, Side, Tally
 from .errors import Error
 from .seen import Found, Loss, Seen, loss_of
 
+HELPED = 0.01
+"""Less than this is within what the model can tell."""
+
 
 @dataclass(frozen=True, slots=True)
 class Swing:
@@ -27,6 +30,11 @@ class Swing:
     @property
     def lost(self) -> float:
         return max(0.0, self.otherwise - self.was)
+
+    @property
+    def helped(self) -> bool:
+        """Whether the chance of winning got better by it: then it was no error."""
+        return self.was >= self.otherwise + HELPED
 
 
 class Again(NamedTuple):

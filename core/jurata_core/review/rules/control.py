@@ -131,7 +131,7 @@ def _won_under(seen: Seen, grip: Grip) -> bool:
     return any(seen.gains(row) and grip.t <= seen.began(row) <= grip.until for row in seen.verdict.ledger)
 
 
-class Stretch(NamedTuple):
+class Quiet(NamedTuple):
     since: Millis
     until: Millis
     place: Place
@@ -139,8 +139,8 @@ class Stretch(NamedTuple):
     """Whether it ended with the side out of that place."""
 
 
-def _quiet(seen: Seen, top: str, kinds: tuple[type[Observation], ...], held: bool) -> Iterator[Stretch]:
-    """Stretches with the same side on top in which the reviewed one did none of these; ``held``: past the guard."""
+def _quiet(seen: Seen, top: str, kinds: tuple[type[Observation], ...], held: bool) -> Iterator[Quiet]:
+    """Quietes with the same side on top in which the reviewed one did none of these; ``held``: past the guard."""
     ends = [*(t for t, _ in seen.places[1:]), seen.over]
     spans: list[tuple[Millis, Millis, Place]] = []
     for (since, place), end in zip(seen.places, ends, strict=True):
@@ -158,9 +158,9 @@ def _quiet(seen: Seen, top: str, kinds: tuple[type[Observation], ...], held: boo
         )
         begins = since
         for t, until in acts:
-            yield Stretch(begins, t, place, False)
+            yield Quiet(begins, t, place, False)
             begins = max(begins, until)
-        yield Stretch(begins, end, place, end < seen.over)
+        yield Quiet(begins, end, place, end < seen.over)
 
 
 def stuck(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
