@@ -73,9 +73,9 @@ def take_rulebook(page: Page) -> None:
 
 def take_review(page: Page) -> None:
     """What cost the match, its chains, the officials, and the report on its way to the phone."""
-    page.get_by_text("Sorted by what").wait_for()
-    page.get_by_text("four times of five").wait_for(timeout=60_000)
-    page.get_by_label("Chance to win over the match").get_by_role("button", name="5:23").click()
+    page.get_by_text("What mattered").wait_for()
+    page.get_by_text("The pale band is the 80% range").wait_for(timeout=60_000)
+    page.keyboard.press("j")
     page.evaluate("window.scrollTo(0, 120)")
     take(page, "review")
     page.get_by_role("tab", name="The match").click()
@@ -96,11 +96,11 @@ def take_review(page: Page) -> None:
     back = page.url
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto(link)
-    page.get_by_text("The three things that mattered").wait_for()
+    page.get_by_role("heading", name="What mattered").wait_for()
     page.evaluate("window.scrollTo(0, 420)")
     take(page, "report-phone")
     page.goto(back.split("?")[0])
-    page.get_by_text("four times of five").wait_for(timeout=60_000)
+    page.get_by_text("The pale band is the 80% range").wait_for(timeout=60_000)
     take(page, "review-phone")
     page.set_viewport_size({"width": 1280, "height": 800})
 

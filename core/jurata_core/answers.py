@@ -86,17 +86,17 @@ def review_both(raw: Any) -> Answer:
 
 
 def _review(log: MatchLog, side: Side) -> Answer:
-    from .chance import LONGEST_S, Model, prior, solve_together  # they need NumPy and SciPy, which scoring does not
-    from .review import Seen, Swing, done_well, errors, otherwise_json, suggested, swings, undone
+    from .chance import prior, solve_together  # they need NumPy and SciPy, which scoring does not
+    from .review import Seen, Swing, done_well, errors, model_of, otherwise_json, suggested, swings, undone
 
     seen = Seen(log, adjudicate(log), side)
     found = errors(seen)
-    roots = suggested(seen, found)
-    seconds = max(1, round(seen.length / 1000))
     swung: list[Swing | None] = [None] * len(found)
-    if max(seconds, seen.clock(seen.over) / 1000) <= LONGEST_S:
-        model = Model(log.ruleset, seconds, prior())
+    model = model_of(seen, prior())
+    if model is not None:
         (swung,) = solve_together(model, swings(seen, found, model))
+    kept = [(error, swing) for error, swing in zip(found, swung, strict=True) if swing is None or not swing.helped]
+    roots = suggested(seen, [error for error, _ in kept])
     rows = [
         {
             "key": error.key,
@@ -107,6 +107,7 @@ def _review(log: MatchLog, side: Side) -> Answer:
             "title": error.title,
             "because": error.because,
             "instead": error.instead,
+            "drill": error.drill,
             "causes": list(error.causes),
             "from": next((link.earlier for link in roots.get(error.key, [])), None),
             "cost": {"points": error.found.loss.points, "advantages": error.found.loss.advantages},
@@ -114,8 +115,7 @@ def _review(log: MatchLog, side: Side) -> Answer:
             "otherwise": otherwise_json(seen, undone(seen, [error])),
             "observations": list(error.found.refs),
         }
-        for error, swing in zip(found, swung, strict=True)
-        if swing is None or not swing.helped
+        for error, swing in kept
     ]
     return {"errors": rows, "good": [one.as_json() for one in done_well(seen)]}
 

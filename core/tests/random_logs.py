@@ -95,7 +95,9 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
         if rng.random() < 0.3:
             seen["technique"] = rng.choice(TECHNIQUES)
     elif kind == "mark":
-        seen |= {"on": side, "good": rng.random() < 0.5, "cause": "grips"}
+        seen |= {"on": side, "good": rng.random() < 0.5, "cause": rng.choice(("grips", "plan"))}
+        if rng.random() < 0.5:
+            seen["text"] = rng.choice(("Elbow out.", "too slow"))
     elif kind == "foul":
         seen |= {
             "by": rng.choice((side, side, "both")),
@@ -106,7 +108,7 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
         elif seen["foul"] != "severe" and rng.random() < 0.2:
             seen["verbal"] = True
     elif kind == "grip":
-        seen |= {"by": side, "grip": "collar"}
+        seen |= {"by": side, "grip": "collar", "until": round(t + rng.uniform(0, 60), 1), "broken": rng.random() < 0.3}
     elif kind in ("call", "ruling"):
         seen |= {"to": side, rng.choice(("points", "advantages", "penalties")): rng.choice((-1, 1, 2, 3))}
     elif kind == "decision":
@@ -131,6 +133,13 @@ def overtime(rng: random.Random, t: float) -> list[dict[str, Any]]:
     ]
 
 
+def again_and_again(rng: random.Random, t: float) -> list[dict[str, Any]]:
+    """The same attempt three times or more."""
+    tried = {"kind": "attempt", "by": rng.choice("ab"), "move": rng.choice(MOVES), "technique": "triangle"}
+    times = range(rng.randrange(3, 6))
+    return [{"t": round(t + 4 * n + 1, 1), **tried, "outcome": "failed"} for n in times]
+
+
 def random_log(rng: random.Random, length: int = 40, ended: bool | None = None) -> dict[str, Any]:
     """A log of about ``length`` observations with times on a 100 ms grid."""
     t = rng.choice((0.0, 5.0))
@@ -146,6 +155,9 @@ def random_log(rng: random.Random, length: int = 40, ended: bool | None = None) 
         observations.append(random_observation(rng, t))
         if rng.random() < 0.02:
             observations += overtime(rng, t)
+            t = observations[-1]["t"]
+        if rng.random() < 0.01:
+            observations += again_and_again(rng, t)
             t = observations[-1]["t"]
     if ended if ended is not None else rng.random() < 0.8:
         t = round(t + rng.choice((0, 1, 3, 10)), 1)

@@ -64,8 +64,10 @@ class Windows(unittest.TestCase):
             *PULLED_BY_A, at(100, "guard", "a"), at(256, "guard", "b"), at(292, "guard", "a"), end())).windows}  # fmt: skip
         self.assertIsNone(said[5])
         # Eleven seconds a sweep, its three of holding included: four in 44 seconds, the first by the one below.
-        self.assertEqual(said[256], "If both sweep in turn, 4 more are paid, the last one to the opponent.")
-        self.assertEqual(said[292], "With 8 s left a sweep is too late to be paid; it needs 11 s.")
+        self.assertEqual(
+            said[256], "If they trade sweeps there is time for 4 more, and the opponent gets the last one."
+        )
+        self.assertEqual(said[292], "With 8 s left there is no time to score a sweep; it needs 11 s.")
 
     def test_before_points_open_it_is_said_when_they_do(self):
         told = looked_ahead(log(*PULLED_BY_A, at(200, "side", "b"), end(), ruleset="late-points"))
@@ -88,7 +90,8 @@ class LettingGo(unittest.TestCase):
         raw = log(*PULLED_BY_A, at(280, "guard", "a"), end())
         (let,) = looked_ahead(raw, rates=replace(prior(), per_minute=per_minute)).lets
         self.assertRegex(
-            let.as_json()["because"], r"At 4:41 letting go, to standing, gave the advantage and \d+ % to win"
+            let.as_json()["because"],
+            r"At 4:41, letting go to standing would have given the advantage and a \d+% chance to win",
         )
         self.assertEqual(looked_ahead(raw).lets, ())
 

@@ -173,8 +173,8 @@ class WholeWay(Journey):
 
 
 REVIEW = [
-    ("errors", "Sorted by what"),
-    ("match", "Red edges"),
+    ("errors", "What mattered"),
+    ("match", "A red edge"),
     ("officials", "No call of the officials"),
     ("rules", "differ"),
     ("notes", "No notes yet"),

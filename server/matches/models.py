@@ -29,7 +29,6 @@ class Match(models.Model):
     clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
     clip_start_ms = models.PositiveIntegerField(default=0, help_text="where in the footage the clip begins")
     revision = models.PositiveIntegerField(default=0, help_text="how many changes its log and its setting have seen")
-    review_revision = models.PositiveIntegerField(default=0, help_text="how many changes its review has seen")
     athlete_looks = models.CharField(max_length=60, blank=True, help_text="how the athlete is told apart in the clip")
     opponent_looks = models.CharField(max_length=60, blank=True, help_text="how the opponent is told apart in it")
     plan = models.TextField(blank=True, help_text="what the athlete set out to do")

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import F, Q, QuerySet
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from config.refusals import NotAllowed, NotThere, Refused
@@ -17,7 +17,7 @@ from footage.models import Clip
 from jobs.actions import enqueue, new_job
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.captions import captions_of
-from jurata_core.review import OWN, Error, chains
+from jurata_core.review import OWN, Error, chains, measured
 from jurata_core.times import Millis, minutes
 from matches.models import Match
 from matches.parts import parts_of
@@ -50,16 +50,14 @@ def remark(match: Match, key: str, values: dict[str, Any]) -> None:
             faults.append(Fault("title", "is missing: say in a few words what happened", "missing"))
         if row.t_ms < row.since_ms:
             faults.append(Fault("t", "is before it began", "out_of_range"))
+    if values.get("came_from"):
+        row.root = False
     faults += _link_faults(found, row, known)
     if faults:
         raise FaultyInput(faults)
+    if key in known:
+        row.measure_ms = measured(known[key])
     row.save()
-    _raise_review_revision(match)
-
-
-def _raise_review_revision(match: Match) -> None:
-    """What is derived from the review is made again."""
-    Match.objects.filter(pk=match.pk).update(review_revision=F("review_revision") + 1)
 
 
 def _link_faults(found: Reviewed, row: Remark, known: dict[str, Error]) -> list[Fault]:
@@ -79,6 +77,23 @@ def _link_faults(found: Reviewed, row: Remark, known: dict[str, Error]) -> list[
 
 
 @transaction.atomic
+def decide_chain(match: Match, root: str, accepted: bool) -> None:
+    """Accept a chain as it stands, with the links that were suggested, or take that back."""
+    match = Match.objects.select_for_update(of=("self",)).select_related("athlete").get(pk=match.pk)
+    found = reviewed(match)
+    chain = next((one for one in found.chains if one.root == root), None)
+    if chain is None:
+        raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
+    for error in found.of(chain.members):
+        row = found.remarks.get(error.key) or Remark(match=match, key=error.key)
+        row.standing = Remark.Standing.ACCEPTED if accepted else Remark.Standing.OPEN
+        row.measure_ms = measured(error)
+        if accepted and error.key in found.came_from:
+            row.came_from = found.came_from[error.key].earlier
+        row.save()
+
+
+@transaction.atomic
 def unremark(match: Match, key: str) -> None:
     """Take back all that was said of an error; one of the coach's own is gone with it, and links to it."""
     gone = match.remarks.filter(key=key).first()
@@ -88,7 +103,6 @@ def unremark(match: Match, key: str) -> None:
         match.remarks.filter(came_from=key).update(came_from="")
         match.cuts.filter(key=key).delete()
     gone.delete()
-    _raise_review_revision(match)
 
 
 def set_causes(owner: AbstractBaseUser, words: list[str]) -> list[str]:

@@ -12,6 +12,8 @@ from jurata_core.winnable import Paces, learned
 from matches.models import CoachLesson
 from matches.summaries import known_by
 
+ATTACKS = ("finish", "close")
+
 
 class Taught(NamedTuple):
     """The estimates of a coach. ``key`` is the same as long as they are: coach, core and version of the lesson."""
@@ -25,6 +27,11 @@ class Taught(NamedTuple):
 def taught(owner: int) -> Taught:
     """What a coach's own matches that are over teach; second scores of others' matches teach nothing."""
     return _taught(_Known(known_by(owner)))
+
+
+def submissions(known: Taught) -> int:
+    """How many finishes and close ones its rates of them come from."""
+    return sum(n for row in known.counted.counts.values() for event, n in row.items() if event.what in ATTACKS)
 
 
 class _Known:

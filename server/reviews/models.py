@@ -36,6 +36,10 @@ class Remark(models.Model):
     instead = models.CharField(max_length=600, blank=True)
     causes = models.JSONField(default=list, help_text="words of the coach's list of causes")
     came_from = models.CharField(max_length=100, blank=True, help_text="the key of the earlier error it came from")
+    root = models.BooleanField(default=False, help_text="whether the coach says that it came from nothing earlier")
+    measure_ms = models.PositiveIntegerField(
+        null=True, help_text="of what its kind has a limit for, when it was decided"
+    )
     own = models.BooleanField(default=False, help_text="whether the coach added it")
     since_ms = models.PositiveIntegerField(default=0)
     t_ms = models.PositiveIntegerField(default=0)
@@ -62,6 +66,24 @@ class Causes(models.Model):
 
     def __str__(self) -> str:
         return f"causes of {self.owner}"
+
+
+class KindSetting(models.Model):
+    """How a coach wants one kind of error to be looked for; without one as the core does."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="kind_settings")
+    kind = models.CharField(max_length=40)
+    off = models.BooleanField(default=False)
+    limits = models.JSONField(default=dict, help_text="in seconds, where they are not the usual ones")
+    declined = models.PositiveIntegerField(
+        default=0, help_text="how many had been dismissed when the coach declined an offer to turn it down"
+    )
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner", "kind"], name="one_setting_a_kind")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} for {self.owner}"
 
 
 class Report(models.Model):

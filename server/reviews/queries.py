@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-import uuid
 from dataclasses import replace
 from functools import lru_cache
 from typing import Any, NamedTuple
 
 import numpy as np
-from django.shortcuts import get_object_or_404
 
 from config.refusals import Refused
-from jurata_core.chance import LONGEST_S, Model, Rates, draw, solve_together
+from jurata_core.chance import draw, solve_together
 from jurata_core.faults import FaultyInput
 from jurata_core.review import (
     Chain,
     Error,
+    Link,
     Loss,
     Seen,
     Swing,
@@ -23,19 +22,27 @@ from jurata_core.review import (
     chains,
     done_well,
     errors,
+    in_danger,
+    marks_of,
+    model_of,
+    ordered,
     otherwise_json,
     own_error,
     regained,
     suggested,
+    swings,
     undone,
 )
+from jurata_core.review.kinds import Young
 from jurata_core.review.prospects import Prospects, chances_of, prospects
+from jurata_core.review.rules.marks import said_of
 from jurata_core.times import to_seconds
 from matches.logs import with_names
 from matches.models import Match
 from matches.standing import standing
 
-from .learning import taught
+from .habits import offers_json, settings_of
+from .learning import Taught, submissions, taught
 from .models import Causes, Remark
 
 DRAWS = 8
@@ -44,13 +51,31 @@ WITHIN = 1.28
 """Standard deviations on either side that hold four fifths of a normal distribution."""
 
 
+class Came(NamedTuple):
+    """Where an error came from: as the coach says, or as it is suggested and not decided yet."""
+
+    earlier: str
+    because: str
+    accepted: bool
+
+
 class Reviewed(NamedTuple):
-    """``errors`` in order of time, dismissed ones too; ``chains`` are of those that stand."""
+    """A match with its errors as they stand.
+
+    ``errors`` are in order of time, dismissed ones too; ``chains`` are of those that stand, what mattered most first,
+    and ``first`` is how many of them a coach would name.
+    """
 
     seen: Seen
     errors: list[Error]
     remarks: dict[str, Remark]
+    likely: dict[str, list[Link]]
+    came_from: dict[str, Came]
     chains: list[Chain]
+    first: int
+    swings: dict[str, Swing]
+    """By the key of the error; empty for a match that is too long for it."""
+    asked: _Asked
 
     def of(self, keys: tuple[str, ...]) -> list[Error]:
         return [error for error in self.errors if error.key in keys]
@@ -62,19 +87,41 @@ def reviewed(match: Match) -> Reviewed:
     seen = Seen(now.log, now.verdict)
     remarks = {remark.key: remark for remark in match.remarks.all()}
     own = [_own(seen, remark) for remark in remarks.values() if remark.own]
+    settings = settings_of(match.owner_id)
     try:
-        by_rule = errors(seen)
+        by_rule = errors(seen, settings)
     except FaultyInput as error:
         raise Refused("too_long", f"This match {error.faults[0].message} observations.") from None
-    found = [_worded(match, error, remarks.get(error.key)) for error in by_rule] + own
-    found.sort(key=lambda error: (error.found.since, error.found.t))
+    everything = sorted([*by_rule, *own], key=lambda error: (error.found.since, error.found.t))
+    known = taught(match.owner_id)
+    own_ones = tuple((error.key, error.found.since, error.found.t, error.found.loss) for error in own)
+    asked = _Asked((match.pk, match.revision, known.key, own_ones, repr(settings)), seen, everything, known)
+    outlook = _outlook(asked)
+    swung = {} if outlook is None else outlook.swings
+    # What the coach has accepted or added stays, whatever the model says.
+    stays = {key for key, said in remarks.items() if said.own or said.standing == Remark.Standing.ACCEPTED}
+    found = [
+        error for error in everything if error.key in stays or error.key not in swung or not swung[error.key].helped
+    ]
     standing_ones = [error for error in found if not _dismissed(remarks.get(error.key))]
-    links = {remark.key: remark.came_from for remark in remarks.values() if remark.came_from}
-    return Reviewed(seen, found, remarks, chains(standing_ones, links))
+    likely = suggested(seen, standing_ones)
+    came_from = {error.key: came for error in found if (came := _came(error, likely, remarks.get(error.key)))}
+    gathered = chains(standing_ones, {key: came.earlier for key, came in came_from.items()})
+    most_first, first = ordered(seen, standing_ones, gathered, swung)
+    worded = [_worded(match, error, remarks.get(error.key)) for error in found]
+    return Reviewed(seen, worded, remarks, likely, came_from, most_first, first, swung, asked)
 
 
 def _dismissed(remark: Remark | None) -> bool:
     return remark is not None and remark.standing == Remark.Standing.DISMISSED
+
+
+def _came(error: Error, likely: dict[str, list[Link]], remark: Remark | None) -> Came | None:
+    if remark is not None and (remark.came_from or remark.root):
+        known = (link.because for link in likely.get(error.key, []) if link.earlier == remark.came_from)
+        return Came(remark.came_from, next(known, ""), True) if remark.came_from else None
+    link = next(iter(likely.get(error.key, [])), None)
+    return None if link is None else Came(link.earlier, link.because, False)
 
 
 def _own(seen: Seen, remark: Remark) -> Error:
@@ -92,6 +139,11 @@ def _worded(match: Match, error: Error, remark: Remark | None) -> Error:
         title=said.title or with_names(match, error.title),
         because=said.because or with_names(match, error.because),
         instead=said.instead or with_names(match, error.instead),
+        drill=said.instead or error.drill,
+        young=Young(
+            said.because or with_names(match, error.young.because),
+            said.instead or with_names(match, error.young.instead),
+        ),
     )
 
 
@@ -108,105 +160,134 @@ def causes_of(owner: int) -> list[str]:
 
 
 def review_json(match: Match) -> dict[str, Any]:
-    """Errors, chains and what was done well, for the screen."""
+    """Errors, chains, marks and what was done well, for the screen."""
     found = reviewed(match)
-    likely = suggested(found.seen, found.errors)
-    rows = []
-    for error in found.errors:
-        remark = found.remarks.get(error.key)
-        said = error.as_json()
-        rows.append(
-            {
-                **said,
-                "likely_causes": list(error.causes),
-                "causes": remark.causes if remark else [],
-                "standing": remark.standing if remark else Remark.Standing.OPEN,
-                "own": bool(remark and remark.own),
-                "edited": bool(remark and not remark.own and (remark.title or remark.because or remark.instead)),
-                "came_from": remark.came_from if remark and remark.came_from else None,
-                "suggested": [{"key": link.earlier, "because": link.because} for link in likely.get(error.key, [])],
-                "otherwise": otherwise_of(match, found, [error]),
-            }
-        )
     return {
-        "found": rows,
+        "found": [_error_json(match, found, error) for error in found.errors],
         "chains": [_chain_json(match, found, chain) for chain in found.chains],
+        "first": found.first,
+        "danger": in_danger(found.seen.log.ruleset),
         "causes": causes_of(match.owner_id),
+        "marks": _marks_json(found.seen),
         "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.seen)],
+        "offers": offers_json(match.owner_id),
     }
+
+
+def _error_json(match: Match, found: Reviewed, error: Error) -> dict[str, Any]:
+    remark = found.remarks.get(error.key)
+    came = found.came_from.get(error.key)
+    swing = found.swings.get(error.key)
+    return {
+        **error.as_json(),
+        "likely_causes": list(error.causes),
+        "causes": remark.causes if remark else [],
+        "standing": remark.standing if remark else Remark.Standing.OPEN,
+        "own": bool(remark and remark.own),
+        "edited": bool(remark and not remark.own and (remark.title or remark.because or remark.instead)),
+        "came_from": None if came is None else _came_json(match, came),
+        "suggested": [
+            {"key": link.earlier, "because": with_names(match, link.because)}
+            for link in found.likely.get(error.key, [])
+        ],
+        "marked": [str(mark.ref) for mark in marks_of(found.seen, error.found)],
+        "swing": None if swing is None else swing.as_json(),
+        "otherwise": otherwise_of(match, found, [error]),
+    }  # fmt: skip
+
+
+def _came_json(match: Match, came: Came) -> dict[str, Any]:
+    return {"key": came.earlier, "because": with_names(match, came.because), "accepted": came.accepted}
 
 
 def _chain_json(match: Match, found: Reviewed, chain: Chain) -> dict[str, Any]:
     members = found.of(chain.members)
+    swung = [found.swings[error.key].lost for error in members if error.key in found.swings]
+    links = [found.came_from[error.key] for error in members[1:] if error.key in found.came_from]
+    return {
+        **chain.as_json(),
+        "cost": chain_cost(found, members),
+        "lost": min(1.0, sum(swung)),
+        "accepted": all(link.accepted for link in links) and _accepted(found, chain.root),
+        "otherwise": otherwise_of(match, found, members),
+    }
+
+
+def chain_cost(found: Reviewed, members: list[Error]) -> str:
+    """What errors cost together on the sheet, in words."""
     again = undone(found.seen, members)
-    cost = "nothing" if again is None else str(regained(found.seen, again))
-    return {**chain.as_json(), "cost": cost, "otherwise": otherwise_of(match, found, members)}
+    return "nothing" if again is None else str(regained(found.seen, again))
+
+
+def _accepted(found: Reviewed, key: str) -> bool:
+    remark = found.remarks.get(key)
+    return remark is not None and (remark.own or remark.standing == Remark.Standing.ACCEPTED)
+
+
+def _marks_json(seen: Seen) -> list[dict[str, Any]]:
+    """All the coach's marks on the athlete, in order of time."""
+    marks = sorted([*seen.marks(good=True), *seen.marks(good=False)], key=lambda mark: mark.t)
+    return [
+        {
+            "id": str(mark.ref),
+            "clock": to_seconds(seen.clock(mark.t)),
+            "t": to_seconds(mark.t),
+            "until": to_seconds(max(mark.t, mark.until)),
+            "good": mark.good,
+            "cause": mark.cause,
+            "text": said_of(mark),
+        }
+        for mark in marks
+    ]
 
 
 class Outlook(NamedTuple):
-    """How the match stood all along, and the chains with what would have changed most at the root first."""
+    """How the match stood all along, and what each error swung."""
 
     prospects: Prospects
     swings: dict[str, Swing]
-    order: list[str]
-    """The roots of the chains."""
-    matches: int
-    minutes: float
+    """By the key of the error."""
+    known: Taught
 
 
-class _Revisions(NamedTuple):
-    """All that an outlook depends on: the match and its review as they are, and what the coach's matches teach."""
+class _Asked:
+    """What an outlook is of. It is compared by ``key``: the match, what the coach's matches teach, and own errors."""
 
-    match: uuid.UUID
-    revision: int
-    review_revision: int
-    taught: tuple[int, str, int]
+    def __init__(self, key: tuple[object, ...], seen: Seen, found: list[Error], known: Taught) -> None:
+        self.key, self.seen, self.found, self.known = key, seen, found, known
 
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Asked) and self.key == other.key
 
-def _revisions(match: Match) -> _Revisions:
-    return _Revisions(match.pk, match.revision, match.review_revision, taught(match.owner_id).key)
-
-
-def outlook_of(match: Match) -> Outlook:
-    return _outlook(_revisions(match))
+    def __hash__(self) -> int:
+        return hash(self.key)
 
 
 @lru_cache(maxsize=32)
-def _outlook(of: _Revisions) -> Outlook:
-    match = get_object_or_404(Match, pk=of.match)
-    found, known = reviewed(match), taught(match.owner_id)
-    rates = known.rates
-    model = _model(found.seen, rates)
-    seen_all = prospects(found.seen, found.errors, model, known.paces)
-    swings = {error.key: swing for error, swing in zip(found.errors, seen_all.swings, strict=True) if swing is not None}
-    weights = {chain.root: _weight(found, chain, swings) for chain in found.chains}
-    order = sorted(weights, key=lambda root: weights[root], reverse=True)
-    return Outlook(seen_all, swings, order, rates.matches, rates.minutes)
+def _outlook(of: _Asked) -> Outlook | None:
+    model = model_of(of.seen, of.known.rates)
+    if model is None:
+        return None
+    seen_all = prospects(of.seen, of.found, model, of.known.paces)
+    swung = {error.key: swing for error, swing in zip(of.found, seen_all.swings, strict=True) if swing is not None}
+    return Outlook(seen_all, swung, of.known)
 
 
-def _model(seen: Seen, rates: Rates) -> Model:
-    seconds = max(1, round(seen.length / 1000))
-    if max(seconds, seen.clock(seen.over) / 1000) > LONGEST_S:
+def _outlook_of(match: Match) -> Outlook:
+    outlook = _outlook(reviewed(match).asked)
+    if outlook is None:
         raise Refused("too_long", "The chance of winning is reckoned for matches of up to an hour.")
-    return Model(seen.log.ruleset, seconds, rates)
-
-
-def _weight(found: Reviewed, chain: Chain, swings: dict[str, Swing]) -> tuple[float, ...]:
-    """What would have changed most: the result, then the chance of winning, then the sheet."""
-    members = found.of(chain.members)
-    other = otherwise_json(found.seen, undone(found.seen, members))
-    lost = sum(swings[error.key].lost for error in members if error.key in swings)
-    sheet = sum(error.found.loss.points + error.found.loss.advantages / 10 for error in members)
-    return float(bool(other and other["better"])), lost, sheet
+    return outlook
 
 
 def outlook_json(match: Match) -> dict[str, Any]:
     """The outlook for the screen: one row a second of the match clock."""
-    outlook = outlook_of(match)
-    seen_all = outlook.prospects
+    outlook = _outlook_of(match)
+    seen_all, rates = outlook.prospects, outlook.known.rates
     return {
-        "matches": outlook.matches,
-        "minutes": round(outlook.minutes),
+        "matches": rates.matches,
+        "minutes": round(rates.minutes),
+        "submissions": submissions(outlook.known),
         "moments": [
             {
                 "clock": to_seconds(moment.clock),
@@ -216,38 +297,43 @@ def outlook_json(match: Match) -> dict[str, Any]:
             }
             for moment, chance in zip(seen_all.moments, seen_all.chances, strict=True)
         ],
-        "swings": {key: _swing(swing) for key, swing in outlook.swings.items()},
-        "order": outlook.order,
         "windows": [window.as_json() for window in seen_all.windows],
         "closings": [one.as_json() for one in seen_all.closings],
         "lets": [let.as_json() for let in seen_all.lets],
     }
 
 
-def _swing(swing: Swing) -> dict[str, float]:
-    return {"was": round(swing.was, 4), "otherwise": round(swing.otherwise, 4), "lost": round(swing.lost, 4)}
-
-
 def spread_json(match: Match) -> dict[str, Any]:
-    """Between what the chance may lie in four of five cases, a row a second: how sure the rates are."""
-    low, high = _spread(_revisions(match))
-    return {"low": low, "high": high, "draws": DRAWS}
+    """Between what the chance, and what each error cost of it, lies in four of five cases: how sure the rates are."""
+    _outlook_of(match)
+    low, high, lost = _spread(reviewed(match).asked)
+    return {"low": low, "high": high, "lost": lost, "draws": DRAWS}
 
 
 @lru_cache(maxsize=32)
-def _spread(of: _Revisions) -> tuple[list[float], list[float]]:
-    match = get_object_or_404(Match, pk=of.match)
-    found, counted = reviewed(match), taught(match.owner_id).counted
-    moments = _outlook(of).prospects.moments
-    if not moments:
-        return [], []
+def _spread(of: _Asked) -> tuple[list[float], list[float], dict[str, dict[str, float]]]:
+    outlook = _outlook(of)
+    if outlook is None or not outlook.prospects.moments:
+        return [], [], {}
     random = np.random.default_rng(1)  # the same match shows the same spread
-    rows = []
+    rows, lost = [], []
     for _ in range(DRAWS):
-        model = _model(found.seen, draw(counted, random))
-        (chances,) = solve_together(model, chances_of(moments, model, found.seen))
+        model = model_of(of.seen, draw(of.known.counted, random))
+        assert model is not None  # there is an outlook, so the match is not too long
+        chances, swung = solve_together(
+            model, chances_of(outlook.prospects.moments, model, of.seen), swings(of.seen, of.found, model)
+        )
         rows.append([chance.win for chance in chances])
-    sure = np.clip(np.array(rows), 1e-4, 1 - 1e-4)
+        lost.append([0.0 if swing is None else swing.lost for swing in swung])
+    low, high = _within(np.array(rows))
+    least, most = _within(np.array(lost))
+    keys = [(error.key, number) for number, error in enumerate(of.found) if error.key in outlook.swings]
+    return low, high, {key: {"low": least[number], "high": most[number]} for key, number in keys}
+
+
+def _within(rows: Any) -> tuple[list[float], list[float]]:
+    """Between what chances lie in four of five cases, from some draws of each: normal in their logits."""
+    sure = np.clip(rows, 1e-4, 1 - 1e-4)
     logits = np.log(sure / (1 - sure))
     middle, width = logits.mean(axis=0), WITHIN * logits.std(axis=0, ddof=1)
     low, high = (1 / (1 + np.exp(-(middle + sign * width))) for sign in (-1, 1))

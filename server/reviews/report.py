@@ -1,4 +1,7 @@
-"""The athlete's report: result, the three things that mattered, one done well, what to drill, and the time line."""
+"""The athlete's report: result, what was done well, what mattered and where it began, what to drill, and the time line.
+
+A child is told less, in shorter sentences, and no figures of chance.
+"""
 
 from __future__ import annotations
 
@@ -11,20 +14,21 @@ from config.printing import pdf
 from jobs.models import Job
 from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES
-from jurata_core.review import Error, done_well, regained, undone
+from jurata_core.review import Chain, Error, done_well, in_danger, young_below
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
 from .models import Link, Remark
-from .queries import Outlook, Reviewed, otherwise_of, outlook_of, reviewed
+from .queries import Reviewed, chain_cost, otherwise_of, reviewed
 
-MOST = 3
+MOST, MOST_YOUNG = 3, 2
 """So many things mattered: more is not read on the way home."""
+MOST_WELL = 3
 STYLE = Path(__file__).parent / "static" / "reviews" / "report.css"
 DEFERENCE = (
-    "Scored from footage by your coach. The event's own rulebook and its referees come first; "
-    "an injury belongs before the event's medical staff. Tap early in training, and let go at the tap."
+    "Scored from footage by your coach. The event's own rulebook and its referees come first. "
+    "Have any injury seen by licensed medical staff. Tap early in training, and let go at the tap."
 )
 
 
@@ -34,34 +38,29 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     Through a link only what was answered through it; for the coach all answers.
     """
     answers = match.answers.all() if link is None else link.answers.all()
-    found, outlook = reviewed(match), outlook_of(match)
+    found = reviewed(match)
+    young = match.age < young_below()
     verdict = found.seen.verdict
     written = getattr(match, "report", None)
-    well = (
-        written.well
-        if written and written.well
-        else with_names(match, next((one.because for one in done_well(found.seen)), ""))
-    )
     ticked = set(match.ticks.values_list("key", flat=True))
     cuts = {cut.key: cut for cut in match.cuts.filter(job__state=Job.State.DONE)}
-    standing = {chain.root for chain in found.chains}
-    roots = [root for root in outlook.order if root in standing][:MOST]
-    mattered = [_thing(match, found, outlook, root, cuts) for root in roots]
-    drills = [_drill(error, ticked) for error in _drilled(found, outlook)]
+    mattered = found.chains[: min(found.first, MOST_YOUNG if young else MOST)]
+    drills = [_drill(error, ticked) for error in _drilled(found, mattered)]
     return {
         "athlete": match.athlete.name,
         "opponent": match.opponent,
         "event": match.event,
         "date": match.date,
         "ruleset": ruleset_title(match.ruleset),
+        "young": young,
         "score": {side: dict(tally) for side, tally in verdict.score.items()},
         "result": {"winner": verdict.result.winner, "method": verdict.result.method},
         "because": with_names(match, verdict.summary()["because"]),
         "greeting": written.greeting if written else "",
-        "well": well,
-        "mattered": mattered,
+        "well": _well(match, found, written.well if written else ""),
+        "mattered": [_thing(match, found, chain, cuts, young) for chain in mattered],
         "drills": drills,
-        "line": _line(found, outlook),
+        "line": _line(found),
         "notes": [
             {"clock": to_seconds(verdict.clock_at(note.t_ms)), "text": note.text}
             for note in match.notes.all()
@@ -72,12 +71,15 @@ def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
     }
 
 
-def _thing(match: Match, found: Reviewed, outlook: Outlook, root: str, cuts: dict[str, Any]) -> dict[str, Any]:
-    chain = next(one for one in found.chains if one.root == root)
+def _well(match: Match, found: Reviewed, written: str) -> list[str]:
+    """What was done well: first what the coach writes, then what the log shows."""
+    shown = [with_names(match, one.because) for one in done_well(found.seen)]
+    return [*([written] if written else []), *shown][:MOST_WELL]
+
+
+def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], young: bool) -> dict[str, Any]:
     members = found.of(chain.members)
     first = members[0]
-    swing = sum(outlook.swings[error.key].lost for error in members if error.key in outlook.swings)
-    again = undone(found.seen, members)
     other = otherwise_of(match, found, members)
     remark = found.remarks.get(first.key)
     shown = [
@@ -86,39 +88,56 @@ def _thing(match: Match, found: Reviewed, outlook: Outlook, root: str, cuts: dic
         if error.key in cuts
     ]
     return {
-        "key": root,
+        "key": first.key,
         "title": first.title,
         "clock": to_seconds(first.since_clock),
-        "because": first.because,
-        "led_to": [{"clock": to_seconds(error.clock), "title": error.title} for error in members[1:]],
-        "cost": first.said_cost if len(members) == 1 or again is None else str(regained(found.seen, again)),
-        "swing": min(1.0, swing),
+        "because": first.young.because if young else first.because,
+        "instead": first.young.instead if young else first.instead,
+        "led_to": [{"clock": to_seconds(error.since_clock), "title": error.title} for error in members[1:]],
+        "cost": _cost(found, members, young),
         "otherwise": other["because"] if other and other["changes"] else None,
         "causes": remark.causes if remark else [],
         "clips": shown,
     }
 
 
-def _drilled(found: Reviewed, outlook: Outlook) -> list[Error]:
-    """The roots of what mattered, and whatever else the coach has accepted; one drill once."""
+def _cost(found: Reviewed, members: list[Error], young: bool) -> str:
+    """What it cost, in a sentence; empty where that is nothing."""
+    sheet = members[0].said_cost if len(members) == 1 else chain_cost(found, members)
+    said = "" if sheet.startswith("nothing") else f"Cost: {sheet}"
+    swung = [found.swings[error.key] for error in members if error.key in found.swings]
+    if young or not swung:
+        return f"{said}." if said else ""
+    if in_danger(found.seen.log.ruleset):
+        worst = max(swung, key=lambda swing: swing.was.lose - swing.otherwise.lose)
+        after, without = (round(100 * chance.lose) for chance in (worst.was, worst.otherwise))
+        return f"Chance of being finished: {after}% after it, {without}% without it." if after > without else ""
+    lost = round(100 * min(1.0, sum(swing.lost for swing in swung)))
+    if lost < 1:
+        return f"{said}." if said else ""
+    return f"{said or 'Cost:'}{', and' if said else ''} {lost} percentage points of the chance to win."
+
+
+def _drilled(found: Reviewed, mattered: list[Chain]) -> list[Error]:
+    """The roots of what mattered, and the roots of whatever else the coach has accepted; one drill once."""
     accepted = [
-        error.key for error in found.errors
-        if error.key in found.remarks and found.remarks[error.key].standing == Remark.Standing.ACCEPTED
+        chain.root for chain in found.chains
+        if any(found.remarks[key].standing == Remark.Standing.ACCEPTED for key in chain.members if key in found.remarks)
     ]  # fmt: skip
-    keys = dict.fromkeys([*outlook.order[:MOST], *accepted])
+    keys = dict.fromkeys([*(chain.root for chain in mattered), *accepted])
     by_key = {error.key: error for error in found.errors}
     said: dict[str, Error] = {}
     for key in keys:
-        if by_key[key].instead:
-            said.setdefault(by_key[key].instead, by_key[key])
+        if by_key[key].drill:
+            said.setdefault(by_key[key].drill, by_key[key])
     return list(said.values())
 
 
 def _drill(error: Error, ticked: set[str]) -> dict[str, Any]:
-    return {"key": error.key, "text": error.instead, "done": error.key in ticked}
+    return {"key": error.key, "text": error.drill, "done": error.key in ticked}
 
 
-def _line(found: Reviewed, outlook: Outlook) -> list[dict[str, Any]]:
+def _line(found: Reviewed) -> list[dict[str, Any]]:
     """One row an exchange that gave something: who gained what, and the errors that began in it."""
     verdict = found.seen.verdict
     standing = {key for chain in found.chains for key in chain.members}
@@ -155,8 +174,6 @@ def _printed(shown: dict[str, Any]) -> dict[str, Any]:
     for side in SIDES:
         score = printed["score"][side]
         score["said"] = ", ".join(amount(score[tally], tally) for tally in TALLIES)
-    for thing in printed["mattered"]:
-        thing["swing"] = round(100 * thing["swing"])
     return printed
 
 

@@ -49,12 +49,29 @@ class SuggestedSerializer(serializers.Serializer[Any]):
     because = serializers.CharField()
 
 
+class CameFromSerializer(SuggestedSerializer):
+    """The earlier error that one came from: as the coach says, or as it is suggested."""
+
+    accepted = serializers.BooleanField(help_text="whether the coach says so")
+
+
+class SwingSerializer(serializers.Serializer[Any]):
+    """The chances to win and to lose after an error and as they would have been without it, and what it cost."""
+
+    was = serializers.FloatField()
+    otherwise = serializers.FloatField()
+    was_lose = serializers.FloatField()
+    otherwise_lose = serializers.FloatField()
+    lost = serializers.FloatField()
+
+
 class ReviewErrorSerializer(serializers.Serializer[Any]):
     key = serializers.CharField()
     kind = serializers.CharField()
     title = serializers.CharField()
     because = serializers.CharField()
     instead = serializers.CharField()
+    drill = serializers.CharField()
     cost = serializers.CharField()
     loss = LossSerializer()
     since = serializers.FloatField()
@@ -71,8 +88,12 @@ class ReviewErrorSerializer(serializers.Serializer[Any]):
     standing = serializers.ChoiceField(Remark.Standing.choices)
     own = serializers.BooleanField()
     edited = serializers.BooleanField()
-    came_from = serializers.CharField(allow_null=True)
+    came_from = CameFromSerializer(allow_null=True)
     suggested = SuggestedSerializer(many=True)
+    marked = serializers.ListField(
+        child=serializers.CharField(), help_text="ids of the coach's marks that it stands on"
+    )
+    swing = SwingSerializer(allow_null=True)
     otherwise = OtherwiseSerializer(allow_null=True)
 
 
@@ -80,6 +101,8 @@ class ChainSerializer(serializers.Serializer[Any]):
     first = serializers.CharField(help_text="the key of its root")
     members = serializers.ListField(child=serializers.CharField())
     cost = serializers.CharField(help_text="of all of it on the sheet")
+    lost = serializers.FloatField(help_text="of the chance to win, all of it together")
+    accepted = serializers.BooleanField(help_text="whether the coach has accepted it with all its links")
     otherwise = OtherwiseSerializer(allow_null=True)
 
 
@@ -93,11 +116,37 @@ class GoodSerializer(serializers.Serializer[Any]):
     because = serializers.CharField()
 
 
+class ReviewMarkSerializer(serializers.Serializer[Any]):
+    """One of the coach's marks on the athlete, in seconds of footage."""
+
+    id = serializers.CharField()
+    clock = serializers.FloatField()
+    t = serializers.FloatField()
+    until = serializers.FloatField()
+    good = serializers.BooleanField()
+    cause = serializers.CharField(allow_null=True)
+    text = serializers.CharField()
+
+
+class OfferSerializer(serializers.Serializer[Any]):
+    """A kind of error that the coach dismisses again and again, and could have turned down."""
+
+    kind = serializers.CharField()
+    name = serializers.CharField()
+    dismissed = serializers.IntegerField()
+    decided = serializers.IntegerField()
+    least = serializers.FloatField(allow_null=True, help_text="a new limit in seconds; null where it is turned off")
+
+
 class FoundSerializer(serializers.Serializer[Any]):
     found = ReviewErrorSerializer(many=True)
-    chains = ChainSerializer(many=True)
+    chains = ChainSerializer(many=True, help_text="what mattered most first")
+    first = serializers.IntegerField(help_text="how many of the chains are shown first")
+    danger = serializers.BooleanField(help_text="whether costs are the danger of being finished, as nothing scores")
     causes = serializers.ListField(child=serializers.CharField())
+    marks = ReviewMarkSerializer(many=True)
     well = GoodSerializer(many=True)
+    offers = OfferSerializer(many=True)
 
 
 class ReviewSerializer(FoundSerializer):
@@ -116,8 +165,37 @@ class RemarkSerializer(serializers.ModelSerializer[Remark]):
     class Meta:
         model = Remark
         fields = [
-            "standing", "title", "because", "instead", "causes", "came_from", "since", "t", "points", "advantages",
+            "standing", "title", "because", "instead", "causes", "came_from", "root", "since", "t", "points",
+            "advantages",
         ]  # fmt: skip
+
+
+class DecidedChainSerializer(serializers.Serializer[Any]):
+    accepted = serializers.BooleanField()
+
+
+class LimitSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    seconds = serializers.FloatField()
+    usual = serializers.FloatField()
+
+
+class KindSerializer(serializers.Serializer[Any]):
+    """A kind of error as the coach has it looked for, and what was made of it so far."""
+
+    kind = serializers.CharField()
+    name = serializers.CharField()
+    instead = serializers.CharField()
+    off = serializers.BooleanField()
+    limits = LimitSerializer(many=True)
+    accepted = serializers.IntegerField()
+    dismissed = serializers.IntegerField()
+
+
+class KindSettingSerializer(serializers.Serializer[Any]):
+    off = serializers.BooleanField(required=False)
+    limits = serializers.DictField(child=serializers.FloatField(), required=False)
+    decline = serializers.BooleanField(required=False, help_text="whether an offer to turn it down is declined")
 
 
 class CausesSerializer(serializers.Serializer[Any]):
@@ -149,12 +227,6 @@ class MomentSerializer(serializers.Serializer[Any]):
     lose = serializers.FloatField()
 
 
-class SwingSerializer(serializers.Serializer[Any]):
-    was = serializers.FloatField()
-    otherwise = serializers.FloatField()
-    lost = serializers.FloatField()
-
-
 class LetSerializer(serializers.Serializer[Any]):
     t = serializers.FloatField()
     clock = serializers.FloatField()
@@ -176,17 +248,22 @@ class ProspectsSerializer(serializers.Serializer[Any]):
 
     matches = serializers.IntegerField()
     minutes = serializers.IntegerField()
+    submissions = serializers.IntegerField(help_text="finishes and close ones in them")
     moments = MomentSerializer(many=True)
-    swings = serializers.DictField(child=SwingSerializer())
-    order = serializers.ListField(child=serializers.CharField(), help_text="roots, the most telling first")
     windows = WindowSerializer(many=True)
     closings = ClosingSerializer(many=True)
     lets = LetSerializer(many=True)
 
 
+class CostRangeSerializer(serializers.Serializer[Any]):
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
 class SpreadSerializer(serializers.Serializer[Any]):
     low = serializers.ListField(child=serializers.FloatField())
     high = serializers.ListField(child=serializers.FloatField())
+    lost = serializers.DictField(child=CostRangeSerializer(), help_text="of what each error cost, by its key")
     draws = serializers.IntegerField()
 
 
@@ -282,9 +359,9 @@ class ThingSerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     clock = serializers.FloatField()
     because = serializers.CharField()
+    instead = serializers.CharField(allow_blank=True)
     led_to = LedSerializer(many=True)
-    cost = serializers.CharField()
-    swing = serializers.FloatField(help_text="of the chance to win")
+    cost = serializers.CharField(allow_blank=True, help_text="in a sentence")
     otherwise = serializers.CharField(allow_null=True)
     causes = serializers.ListField(child=serializers.CharField())
     clips = ShownClipSerializer(many=True)
@@ -322,8 +399,9 @@ class ReportSerializer(serializers.Serializer[Any]):
     score = BothField()
     result = ResultField()
     because = serializers.CharField()
+    young = serializers.BooleanField(help_text="whether it is told as to a child")
     greeting = serializers.CharField()
-    well = serializers.CharField()
+    well = serializers.ListField(child=serializers.CharField(), help_text="what was done well, shown first")
     mattered = ThingSerializer(many=True)
     drills = DrillToDoSerializer(many=True)
     line = LineRowSerializer(many=True)

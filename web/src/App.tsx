@@ -10,6 +10,7 @@ import { NewMatch } from "./matches/NewMatch";
 import { ReportPreview, SharedReport } from "./report/ReportPage";
 import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
+import { KindsPage } from "./review/KindsPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
 import { SignIn } from "./session/SignIn";
 import { useSession } from "./api/session";
@@ -65,6 +66,7 @@ function SignedIn() {
           </Suspense>
         }
       />
+      <Route path="/review-settings" element={<KindsPage />} />
       <Route path="/matches/:id/report" element={<ReportPreview />} />
       <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
       <Route path="*" element={<Nothing />} />

@@ -5,17 +5,22 @@
 ``errors``  what the rules found, with its sentences
 ``cost``    the match scored again without an error, and the swing in the chance of winning
 ``roots``   links from an error to the one it came from
+``order``   what mattered most, and how much of it is told first
+``habits``  what a coach dismisses again and again, and the setting that would turn it down
 ``good``    what was done well
 """
 
-from .cost import Swing, otherwise_json, regained, swings, undone
-from .errors import OWN, Error, errors, own_error
+from .cost import Swing, in_danger, model_of, otherwise_json, regained, swings, undone
+from .errors import OWN, Error, errors, marks_of, own_error
 from .good import done_well
-from .kinds import causes, kinds
+from .habits import Decided, Offer, measured, offers
+from .kinds import Setting, causes, kinds, young_below
+from .order import ordered
 from .roots import Chain, Link, chains, suggested
 from .seen import Loss, Seen
 
 __all__ = [
-    "OWN", "Chain", "Error", "Link", "Loss", "Seen", "Swing", "causes", "chains", "done_well", "errors", "kinds",
-    "otherwise_json", "own_error", "regained", "suggested", "swings", "undone",
+    "OWN", "Chain", "Decided", "Error", "Link", "Loss", "Offer", "Seen", "Setting", "Swing", "causes", "chains",
+    "done_well", "errors", "in_danger", "kinds", "marks_of", "measured", "model_of", "offers", "ordered",
+    "otherwise_json", "own_error", "regained", "suggested", "swings", "undone", "young_below",
 ]  # fmt: skip

@@ -10,31 +10,62 @@ from typing import Any, NamedTuple
 
 from ..adjudication.rows import Award, Result
 from ..adjudication.verdict import Tallies
-from ..chance import Asking, Chance, Model, Question
+from ..chance import LONGEST_S, Asking, Chance, Model, Question, Rates
 from ..chance.moments import Moment
 from ..match_log.observations import TALLIES, Ruling, Side, Tally
+from ..rulesets import Ruleset
 from .errors import Error
 from .seen import Found, Loss, Seen, loss_of
 
 HELPED = 0.01
-"""Less than this is within what the model can tell."""
+"""A difference of less than this is within what the model can tell."""
 
 
 @dataclass(frozen=True, slots=True)
 class Swing:
-    """The chance of winning just after it, and as it would have been."""
+    """The chances of the side just after an error, and as they would have been without it."""
 
-    was: float
-    otherwise: float
+    was: Chance
+    otherwise: Chance
 
     @property
     def lost(self) -> float:
-        return max(0.0, self.otherwise - self.was)
+        """The chance of winning that it cost; of being finished, half of what was added."""
+        return max(0.0, _worth(self.otherwise) - _worth(self.was))
 
     @property
     def helped(self) -> bool:
-        """Whether the chance of winning got better by it: then it was no error."""
-        return self.was >= self.otherwise + HELPED
+        """Whether the side stood better after it: then it was no error."""
+        return _worth(self.was) > _worth(self.otherwise)
+
+    def as_json(self) -> dict[str, float]:
+        return {
+            "was": round(self.was.win, 4), "otherwise": round(self.otherwise.win, 4),
+            "was_lose": round(self.was.lose, 4), "otherwise_lose": round(self.otherwise.lose, 4),
+            "lost": round(self.lost, 4),
+        }  # fmt: skip
+
+
+def _worth(chance: Chance) -> float:
+    """A chance as one number: a match that nobody wins counts half."""
+    return (1 + chance.win - chance.lose) / 2
+
+
+def in_danger(ruleset: Ruleset) -> bool:
+    """Whether costs are said as the danger of being finished, because nothing scores."""
+    return not ruleset.advantages and not any(ruleset.points.values())
+
+
+def model_of(seen: Seen, rates: Rates) -> Model | None:
+    """The model of a match; None for one that is too long for it.
+
+    Where nothing scores it asks who finishes: a match that goes the distance is nobody's, whatever the decision.
+    """
+    seconds = max(1, round(seen.length / 1000))
+    if max(seconds, seen.clock(seen.over) / 1000) > LONGEST_S:
+        return None
+    rules = seen.log.ruleset
+    return Model(replace(rules, tiebreak=("draw",)) if in_danger(rules) else rules, seconds, rates)
 
 
 class Again(NamedTuple):
@@ -112,16 +143,13 @@ def swings(seen: Seen, errors: Sequence[Error], model: Model) -> Asking[list[Swi
         if pair is None:
             found.append(None)
         else:
-            was, otherwise = (_won(seen, next(answers)) if isinstance(one, Question) else one for one in pair)
-            found.append(Swing(was, otherwise))
+            was, otherwise = (seen.own(next(answers)) if isinstance(one, Question) else one for one in pair)
+            less = _worth(otherwise) - _worth(was)
+            found.append(Swing(was, was if -HELPED < less < 0 else otherwise))
     return found
 
 
-def _won(seen: Seen, chance: Chance) -> float:
-    return chance.win if seen.side == "a" else chance.lose
-
-
-def _questions(seen: Seen, found: Found, model: Model) -> tuple[Question | float, Question] | None:
+def _questions(seen: Seen, found: Found, model: Model) -> tuple[Question | Chance, Question] | None:
     """The state after the error, or who had won by then; and the state without it.
 
     None for a stretch of time in which something was left undone: what would have come of it no state says.
@@ -130,9 +158,9 @@ def _questions(seen: Seen, found: Found, model: Model) -> tuple[Question | float
         return None
     after = seen.moment(found.t)
     result = seen.verdict.result
-    was: Question | float
+    was: Question | Chance
     if result.t is not None and result.t <= found.t and not seen.full_time:
-        was = float(result.winner == seen.side)
+        was = Chance(float(result.winner == seen.side), float(result.winner == seen.other))
     else:
         was = _at(seen, after, model)
     place = found.place or seen.place_at(found.since - 1)
@@ -173,7 +201,7 @@ def otherwise_json(seen: Seen, again: Again | None) -> dict[str, Any] | None:
     was, now = seen.verdict.result, again.result
     said = dict(again.summary)
     if now.method == "unfinished" and was.method != "unfinished":
-        said["because"] = "The match would have gone on from there."
+        said["because"] = "The match would have continued."
     changes = (was.winner, was.method) != (now.winner, now.method)
     return {**said, "changes": changes, "better": _rank(now.winner, seen.side) > _rank(was.winner, seen.side)}
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Any
 
 from ..adjudication.sentences import filled
@@ -11,9 +12,9 @@ from ..faults import Fault, FaultyInput
 from ..match_log.observations import Mark, Ref
 from ..techniques import within_sentence
 from ..times import Millis, to_seconds
-from .kinds import kinds
+from .kinds import Kind, Setting, Young, kinds, looked_for
 from .rules import MARKED, RULES
-from .rules.marks import said_of
+from .rules.marks import quoted
 from .seen import Found, Loss, Seen
 
 LEAD_IN, LEAD_OUT = 4_000, 2_000
@@ -35,6 +36,9 @@ class Error:
     title: str
     because: str
     instead: str
+    drill: str
+    young: Young
+    """The sentences for an athlete who is a child."""
     causes: tuple[str, ...]
     """Likely ones, of :func:`kinds.causes`, the likeliest first."""
     said_cost: str
@@ -62,6 +66,7 @@ class Error:
             "title": self.title,
             "because": self.because,
             "instead": self.instead,
+            "drill": self.drill,
             "causes": list(self.causes),
             "cost": self.said_cost,
             "loss": found.loss._asdict(),
@@ -82,29 +87,44 @@ MOST_REVIEWED = 3_000
 """Observations: ten times as many as the busiest match that a coach scores. Each error is scored again without it."""
 
 
-def errors(seen: Seen) -> list[Error]:
-    """Every error of the side, in order of where it began. Raises FaultyInput for a log too long to be reviewed."""
+def errors(seen: Seen, settings: Mapping[str, Setting] = MappingProxyType({})) -> list[Error]:
+    """Every error of the side, in order of where it began; ``settings`` are those of the coach, by kind.
+
+    Raises FaultyInput for a log too long to be reviewed.
+    """
     if len(seen.log.observations) > MOST_REVIEWED:
         message = f"has {len(seen.log.observations)} entries; a review reads a match of up to {MOST_REVIEWED}"
         raise FaultyInput([Fault("observations", message, "too_large")])
-    found = _with_marks(seen, [one for kind, rule in RULES.items() for one in rule(seen, kinds()[kind].limits)])
-    found += [one for kind, rule in MARKED.items() for one in rule(seen, kinds()[kind].limits)]
+    wanted = looked_for(settings)
+    # A kind that is not wanted is looked for all the same: what it covers is not reported as another kind.
+    by_rule = [one for kind, rule in RULES.items() for one in rule(seen, wanted.get(kind, kinds()[kind]).limits)]
+    found = _with_marks(seen, [one for one in by_rule if one.kind in wanted])
+    found += [one for kind, rule in MARKED.items() if kind in wanted for one in rule(seen, wanted[kind].limits)]
     made: dict[str, Error] = {}
     for one in found:
-        kind = kinds()[one.kind]
-        facts = _facts(seen, one)
         key = _key(one, made)
-        marks = [mark for ref in one.refs if isinstance(mark := seen.observation(ref), Mark) and mark.on == seen.side]
-        causes = tuple(dict.fromkeys([*(mark.cause for mark in marks if mark.cause), *kind.causes]))
-        because = _sentence(filled(kind.because, facts))
-        if one.kind not in MARKED:
-            because = " ".join([because, *(f"The coach: {said_of(mark)}." for mark in marks)])
-        made[key] = Error(
-            key, filled(kind.title, facts), because, kind.instead, causes,
-            str(facts["cost"]), seen.clock(one.since), seen.clock(one.t), one,
-        )  # fmt: skip
+        made[key] = _error(seen, key, wanted[one.kind], one)
     order = [*RULES, *MARKED]
     return sorted(made.values(), key=lambda error: (error.found.since, error.found.t, order.index(error.kind)))
+
+
+def _error(seen: Seen, key: str, kind: Kind, found: Found) -> Error:
+    facts = _facts(seen, found)
+    marks = marks_of(seen, found)
+    causes = tuple(dict.fromkeys([*(mark.cause for mark in marks if mark.cause), *kind.causes]))
+    # A mark that is an error of its own is quoted by its sentence already.
+    said = "" if kind.id in MARKED else "".join(f" {quoted(mark)}" for mark in marks)
+    young = Young(_sentence(filled(kind.young.because, facts)) + said, kind.young.instead)
+    return Error(
+        key, _sentence(filled(kind.title, facts)), _sentence(filled(kind.because, facts)) + said, kind.instead,
+        kind.drill, young, causes, str(facts["cost"]), seen.clock(found.since), seen.clock(found.t), found,
+    )  # fmt: skip
+
+
+def marks_of(seen: Seen, found: Found) -> list[Mark]:
+    """The coach's marks of something wrong that an error stands on."""
+    cited = (seen.observation(ref) for ref in found.refs)
+    return [one for one in cited if isinstance(one, Mark) and one.on == seen.side and not one.good]
 
 
 def _with_marks(seen: Seen, found: list[Found]) -> list[Found]:
@@ -127,7 +147,10 @@ def own_error(
 ) -> Error:
     """An error that the coach saw and no rule finds. ``loss`` is what the coach says it cost."""
     found = Found(OWN, since, t, seen.exchange_at(t), (), {}, loss)
-    return Error(key, title, because, instead, (), str(loss), seen.clock(since), seen.clock(t), found)
+    young = Young(because, instead)
+    return Error(
+        key, title, because, instead, instead, young, (), str(loss), seen.clock(since), seen.clock(t), found
+    )  # fmt: skip
 
 
 def _key(found: Found, taken: Mapping[str, Error]) -> str:

@@ -54,7 +54,7 @@ def _finished(seen: Seen) -> Iterator[Good]:
     result = seen.verdict.result
     if isinstance(result.how, BySubmission) and result.winner == seen.side and result.t is not None:
         began = [one.t for one in seen.of(Submission, seen.side) if one.until >= result.t]
-        said = f"Finished it: {within_sentence(result.how.technique)}."
+        said = f"Finished the match by {within_sentence(result.how.technique)}."
         yield Good("finished", seen.side, min([*began, result.t]), result.t, said)
 
 
@@ -88,7 +88,7 @@ def _held(seen: Seen) -> Iterator[Good]:
 
 def _paid(row: Award) -> str:
     claim = CLAIMS[claims_of(row.reason)[0]]
-    return f"{claim[:1].upper()}{claim[1:]} at {minutes(row.clock)}, held and paid: {amount(row.n, row.kind)}."
+    return f"{claim[:1].upper()}{claim[1:]} at {minutes(row.clock)}, held for {amount(row.n, row.kind)}."
 
 
 def _defended(seen: Seen) -> Iterator[Good]:

@@ -59,10 +59,10 @@ class Let:
     letting: Letting
 
     def as_json(self) -> dict[str, Any]:
-        goes, holds = (f"{round(100 * chance)} %" for chance in (self.letting.goes, self.letting.holds))
+        goes, holds = (f"{round(100 * chance)}%" for chance in (self.letting.goes, self.letting.holds))
         because = (
-            f"At {minutes(self.clock)} letting go, to {PLACES[self.letting.to.position]}, gave the advantage "
-            f"and {goes} to win; holding on {holds}."
+            f"At {minutes(self.clock)}, letting go to {PLACES[self.letting.to.position]} would have given the "
+            f"advantage and a {goes} chance to win; holding on, {holds}."
         )
         return {"t": to_seconds(self.t), "clock": to_seconds(self.clock), "because": because}
 
@@ -111,7 +111,7 @@ def prospects(seen: Seen, errors: Sequence[Error], model: Model, paces: Paces) -
 def chances_of(moments: Sequence[Moment], model: Model, seen: Seen) -> Asking[list[Chance]]:
     """The chance of the side at each moment; once the match is over, who has won."""
     answers = yield [moment.question(model) for moment in moments]
-    found = [Chance(one.win, one.lose) if seen.side == "a" else Chance(one.lose, one.win) for one in answers]
+    found = [seen.own(one) for one in answers]
     result = seen.verdict.result
     if found and result.t is not None and result.t >= seen.over:
         found[-1] = Chance(*(float(result.winner == side) for side in (seen.side, seen.other)))
@@ -172,6 +172,5 @@ def _turns(seen: Seen, moment: Moment, paces: Paces) -> str | None:
     each = paces.moves["guard bottom"]["guard top"] + seen.log.ruleset.holds["sweep"]
     turns, last = last_turn(left, each, below)
     if last is None:
-        return f"With {span(left)} left a sweep is too late to be paid; it needs {span(each)}."
-    more = "one more is" if turns == 1 else f"{turns} more are"
-    return f"If both sweep in turn, {more} paid, the last one to {WHO[last]}."
+        return f"With {span(left)} left there is no time to score a sweep; it needs {span(each)}."
+    return f"If they trade sweeps there is time for {turns} more, and {WHO[last]} gets the last one."

@@ -6,16 +6,17 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Hashable, Iterable, Iterator, Mapping
 from functools import cached_property
 from itertools import pairwise
-from operator import attrgetter
+from operator import attrgetter, itemgetter
 from typing import NamedTuple, TypeVar, cast
 
 from ..adjudication import Adjudicator
-from ..adjudication.places import RANK, Place
+from ..adjudication.places import CONTROL, RANK, Place
 from ..adjudication.reasons import CloseSubmission, Held, HeldAdvantage, Lost, NearScore, claims_of
 from ..adjudication.rows import Award, Count, UnpaidClaim
 from ..adjudication.sentences import amount
 from ..adjudication.tiebreak import Lead, settled
 from ..adjudication.verdict import Verdict
+from ..chance import Chance
 from ..chance.moments import Moment, Moments, lead_of
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER, TALLIES, Grip, Mark, Observation, Ref, Side, Submission, Tally
@@ -83,16 +84,55 @@ class Seen:
             self._answers[name] = find()
         return cast(Answer, self._answers[name])
 
-    @property
+    @cached_property
     def places(self) -> list[tuple[Millis, Place]]:
-        return self.verdict.timeline.places
+        """When each place began; of several logged at one time the last."""
+        found: list[tuple[Millis, Place]] = []
+        for t, place in dict(self.verdict.timeline.places).items():
+            if not found or found[-1][1] != place or t in self.breaks:
+                found.append((t, place))
+        return found
+
+    @cached_property
+    def breaks(self) -> set[Millis]:
+        """When somebody else, or nobody, was on top for no time at all, as at a restart on the feet."""
+        return {
+            t for (t, place), (later, after) in pairwise(self.verdict.timeline.places)
+            if t == later and place.top != after.top
+        }  # fmt: skip
 
     def place_at(self, t: Millis) -> Place:
         return self.verdict.timeline.place_at(t)
 
     def since(self, t: Millis) -> Millis:
         """Since when the place at ``t`` is held."""
-        return self.verdict.timeline.place_since(t)
+        return self.places[max(0, bisect_right(self.places, t, key=itemgetter(0)) - 1)][0]
+
+    def top_since(self, t: Millis) -> Millis:
+        """Since when whoever is on top at ``t`` has been there, in whatever position."""
+        return _last(self._tops, t)
+
+    def control_since(self, t: Millis) -> Millis | None:
+        """Since when whoever is on top at ``t`` has been past the guard; None where nobody is."""
+        return _last(self._controls, t) if self.place_at(t).position in CONTROL else None
+
+    @cached_property
+    def _tops(self) -> list[Millis]:
+        return self._spells(lambda place: place.top)
+
+    @cached_property
+    def _controls(self) -> list[Millis]:
+        return self._spells(lambda place: (place.top, place.position in CONTROL))
+
+    def _spells(self, what: Callable[[Place], Hashable]) -> list[Millis]:
+        """When ``what`` of the place began to be another."""
+        found: list[Millis] = []
+        before: Hashable = None
+        for t, place in self.places:
+            if not found or what(place) != before or t in self.breaks:
+                found.append(t)
+            before = what(place)
+        return found
 
     def place_before(self, t: Millis) -> Place:
         return self.place_at(t - 1)
@@ -241,6 +281,10 @@ class Seen:
     def moment(self, t: Millis) -> Moment:
         return self._moments.at(t)
 
+    def own(self, chance: Chance) -> Chance:
+        """A chance of the athlete as the side that is reviewed has it."""
+        return chance if self.side == "a" else Chance(chance.lose, chance.win)
+
     def lead(self, t: Millis) -> dict[Tally, int]:
         """The leads of the side that is reviewed."""
         return lead_of(self.side, self.moment(t))
@@ -290,6 +334,11 @@ class Seen:
                 if rose:
                     return True
         return False
+
+
+def _last(times: list[Millis], t: Millis) -> Millis:
+    """The last of some times that is not after ``t``; the first of all where there is none."""
+    return times[max(0, bisect_right(times, t) - 1)] if times else 0
 
 
 WAITING = ("plan", "pace", "timing")

@@ -56,6 +56,7 @@ OWN = {
     "matches/<uuid:match>/prospects": [("get", {})],
     "matches/<uuid:match>/prospects/spread": [("get", {})],
     "matches/<uuid:match>/errors/<str:key>": [("put", {"standing": "dismissed"}), ("delete", {})],
+    "matches/<uuid:match>/chains/<str:key>": [("put", {"accepted": True})],
     "matches/<uuid:match>/notes": [("get", {}), ("post", {"t": 1, "text": "x"})],
     "matches/<uuid:match>/notes/<int:note>": [("put", {"t": 1, "text": "x"}), ("delete", {})],
     "matches/<uuid:match>/cuts": [("get", {}), ("post", {"key": "k"})],
@@ -90,6 +91,8 @@ SHARED = {
     "preferences": "get",
     "table": "get",
     "causes": "get",
+    "kinds": "get",
+    "kinds/<str:kind>": "put",
 }
 
 
@@ -107,6 +110,7 @@ class Privacy(CoachCase):
             "<uuid:rules>": rules.pk,
             "<int:name>": TechniqueName.objects.create(owner=self.coach, name="x", spelled="x", technique="armbar").pk,
             "<str:key>": "k",
+            "<str:kind>": "stuck",
             "<uuid:second>": uuid.uuid4(),
             "<int:note>": Note.objects.create(match=match, t_ms=1, text="mine").pk,
             "<uuid:cut>": Cut.objects.create(match=match, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,

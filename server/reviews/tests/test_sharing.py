@@ -31,7 +31,7 @@ class Shared(ReviewCase):
 
 
 class Report(Shared):
-    def test_result_the_three_things_one_done_well_and_drills(self):
+    def test_result_what_was_done_well_what_mattered_and_drills(self):
         self.remark(PASSED, came_from=GRIPPED, standing="accepted")
         self.remark(GRIPPED, causes=["grips"], title="Never broke the grip")
         told = self.at("get", "report").json()
@@ -39,10 +39,13 @@ class Report(Shared):
         self.assertEqual(told["because"], "Bo Calder won on points.")
         first = told["mattered"][0]
         self.assertEqual((first["title"], first["causes"]), ("Never broke the grip", ["grips"]))
-        self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded"])
+        self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded", "A near mount conceded"])
+        self.assertRegex(
+            first["cost"], r"^Cost: 3 points and 1 advantage, and \d+ percentage points of the chance to win\.$"
+        )
         self.assertLessEqual(len(told["mattered"]), 3)
         self.assertTrue(told["well"])
-        self.assertIn("Break the grip first", told["drills"][0]["text"])
+        self.assertIn("break it within five seconds", told["drills"][0]["text"])
         self.assertEqual([row["clock"] for row in told["line"]], [5, 80])
         self.assertIn("medical staff", told["deference"])
 
@@ -50,9 +53,20 @@ class Report(Shared):
         self.at("put", "letter", {"greeting": "Good fight.", "well": "You never gave up."})
         self.at("post", "notes", {"t": 42, "text": "Frame first"})
         told = self.at("get", "report").json()
-        self.assertEqual((told["greeting"], told["well"]), ("Good fight.", "You never gave up."))
+        self.assertEqual((told["greeting"], told["well"][0]), ("Good fight.", "You never gave up."))
         self.assertEqual(told["notes"], [{"clock": 42, "text": "Frame first"}])
         self.assertEqual(self.at("get", "letter").json()["greeting"], "Good fight.")
+
+    def test_a_child_is_told_less_and_in_shorter_sentences(self):
+        adult = self.at("get", "report").json()
+        self.call("patch", f"matches/{self.match_id}", {"age": 15, "belt": "green"})
+        child = self.at("get", "report").json()
+        self.assertEqual((adult["young"], child["young"]), (False, True))
+        self.assertLessEqual(len(child["mattered"]), 2)
+        self.assertIn("and you did not break it", child["mattered"][0]["because"])
+        self.assertEqual(child["mattered"][0]["cost"], "Cost: 3 points and 1 advantage.")
+        pages = PdfReader(io.BytesIO(self.at("get", "report.pdf").content)).pages
+        self.assertIn("What to work on", " ".join(page.extract_text() for page in pages))
 
     def test_names_stand_in_the_core_s_sentences_and_never_in_the_coach_s_own_words(self):
         self.remark(PASSED, came_from=GRIPPED, because="Tell the athlete: frames before hips.")

@@ -10,21 +10,28 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from config.refusals import NotThere
 from config.requests import signed_in
+from jurata_core.review import kinds
 from matches.queries import own_match
 from matches.serializers import MatchSerializer, shown_parts
 from matches.standing import standing
 
 from ..actions import (
+    decide_chain,
     keep_note,
     remark,
     set_causes,
     unremark,
 )
+from ..habits import set_kind, settings_json
 from ..queries import causes_of, outlook_json, review_json, spread_json
 from ..serializers import (
     CausesSerializer,
+    DecidedChainSerializer,
     FoundSerializer,
+    KindSerializer,
+    KindSettingSerializer,
     NoteSerializer,
     ProspectsSerializer,
     RemarkSerializer,
@@ -72,6 +79,37 @@ class RemarkView(APIView):
         found = own_match(request.user.pk, match)
         unremark(found, key)
         return Response(review_json(found))
+
+
+class ChainView(APIView):
+    @extend_schema(operation_id="decide_chain", request=DecidedChainSerializer, responses=FoundSerializer)
+    def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
+        """Accept the chain of a root with all its links, or take that back."""
+        found = own_match(request.user.pk, match)
+        asked = DecidedChainSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        decide_chain(found, key, asked.validated_data["accepted"])
+        return Response(review_json(found))
+
+
+class KindsView(APIView):
+    @extend_schema(operation_id="kinds_of_errors", responses=KindSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """What the review looks for, with one's own settings."""
+        return Response(settings_json(signed_in(request).pk))
+
+
+class KindView(APIView):
+    @extend_schema(operation_id="set_kind", request=KindSettingSerializer, responses=KindSerializer(many=True))
+    def put(self, request: Request, kind: str) -> Response:
+        """Turn a kind off or on, change its limits, or decline the offer to do so."""
+        if kind not in kinds():
+            raise NotThere("no_kind", "There is no such kind of error.")
+        asked = KindSettingSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        owner = signed_in(request).pk
+        set_kind(owner, kind, asked.validated_data)
+        return Response(settings_json(owner))
 
 
 class CausesView(APIView):

@@ -341,6 +341,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the review looks for, with one's own settings. */
+        get: operations["kinds_of_errors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Turn a kind off or on, change its limits, or decline the offer to do so. */
+        put: operations["set_kind"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/legality": {
         parameters: {
             query?: never;
@@ -435,6 +469,23 @@ export interface paths {
         put?: never;
         /** @description Read the officials' calls from the table, or from a file it has written. */
         post: operations["take_calls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/chains/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Accept the chain of a root with all its links, or take that back. */
+        put: operations["decide_chain"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1195,6 +1246,13 @@ export interface components {
             /** @description a file of calls, one a line */
             lines?: string;
         };
+        /** @description The earlier error that one came from: as the coach says, or as it is suggested. */
+        CameFrom: {
+            key: string;
+            because: string;
+            /** @description whether the coach says so */
+            accepted: boolean;
+        };
         Causes: {
             causes: string[];
         };
@@ -1207,6 +1265,13 @@ export interface components {
             members: string[];
             /** @description of all of it on the sheet */
             cost: string;
+            /**
+             * Format: double
+             * @description of the chance to win, all of it together
+             */
+            lost: number;
+            /** @description whether the coach has accepted it with all its links */
+            accepted: boolean;
             otherwise: components["schemas"]["Otherwise"] | null;
         };
         Change: {
@@ -1288,6 +1353,12 @@ export interface components {
             /** Format: double */
             kappa: number | null;
         };
+        CostRange: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         Cut: {
             /** Format: uuid */
             readonly id: string;
@@ -1300,6 +1371,9 @@ export interface components {
             /** @description of its error */
             key: string;
             style?: components["schemas"]["StyleEnum"];
+        };
+        DecidedChainRequest: {
+            accepted: boolean;
         };
         Demo: {
             name: string;
@@ -1404,9 +1478,16 @@ export interface components {
         };
         Found: {
             found: components["schemas"]["ReviewError"][];
+            /** @description what mattered most first */
             chains: components["schemas"]["Chain"][];
+            /** @description how many of the chains are shown first */
+            first: number;
+            /** @description whether costs are the danger of being finished, as nothing scores */
+            danger: boolean;
             causes: string[];
+            marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
+            offers: components["schemas"]["Offer"][];
         };
         Frames: {
             /** @description milliseconds, one a frame */
@@ -1489,6 +1570,24 @@ export interface components {
          * @enum {string}
          */
         JobStateEnum: "waiting" | "working" | "done" | "failed" | "cancelled";
+        /** @description A kind of error as the coach has it looked for, and what was made of it so far. */
+        Kind: {
+            kind: string;
+            name: string;
+            instead: string;
+            off: boolean;
+            limits: components["schemas"]["Limit"][];
+            accepted: number;
+            dismissed: number;
+        };
+        KindSettingRequest: {
+            off?: boolean;
+            limits?: {
+                [key: string]: number;
+            };
+            /** @description whether an offer to turn it down is declined */
+            decline?: boolean;
+        };
         Led: {
             /** Format: double */
             clock: number;
@@ -1518,6 +1617,13 @@ export interface components {
         LetterRequest: {
             greeting: string;
             well: string;
+        };
+        Limit: {
+            name: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            usual: number;
         };
         Line: {
             standing: components["schemas"]["LineStandingEnum"];
@@ -1758,6 +1864,18 @@ export interface components {
             remove: number;
             add: components["schemas"]["Observation"][];
         };
+        /** @description A kind of error that the coach dismisses again and again, and could have turned down. */
+        Offer: {
+            kind: string;
+            name: string;
+            dismissed: number;
+            decided: number;
+            /**
+             * Format: double
+             * @description a new limit in seconds; null where it is turned off
+             */
+            least: number | null;
+        };
         OpenQuestion: {
             /** Format: double */
             t: number;
@@ -1902,12 +2020,9 @@ export interface components {
         Prospects: {
             matches: number;
             minutes: number;
+            /** @description finishes and close ones in them */
+            submissions: number;
             moments: components["schemas"]["Moment"][];
-            swings: {
-                [key: string]: components["schemas"]["Swing"];
-            };
-            /** @description roots, the most telling first */
-            order: string[];
             windows: components["schemas"]["Window"][];
             closings: components["schemas"]["Closing"][];
             lets: components["schemas"]["Let"][];
@@ -1938,6 +2053,8 @@ export interface components {
             causes?: string[];
             /** @description the key of the earlier error it came from */
             came_from?: string;
+            /** @description whether the coach says that it came from nothing earlier */
+            root?: boolean;
             /** Format: double */
             since?: number;
             /** Format: double */
@@ -1955,8 +2072,11 @@ export interface components {
             score: components["schemas"]["Both"];
             result: components["schemas"]["Result"];
             because: string;
+            /** @description whether it is told as to a child */
+            young: boolean;
             greeting: string;
-            well: string;
+            /** @description what was done well, shown first */
+            well: string[];
             mattered: components["schemas"]["Thing"][];
             drills: components["schemas"]["DrillToDo"][];
             line: components["schemas"]["LineRow"][];
@@ -1971,9 +2091,16 @@ export interface components {
         };
         Review: {
             found: components["schemas"]["ReviewError"][];
+            /** @description what mattered most first */
             chains: components["schemas"]["Chain"][];
+            /** @description how many of the chains are shown first */
+            first: number;
+            /** @description whether costs are the danger of being finished, as nothing scores */
+            danger: boolean;
             causes: string[];
+            marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
+            offers: components["schemas"]["Offer"][];
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
             verdict: components["schemas"]["Verdict"];
@@ -1984,6 +2111,7 @@ export interface components {
             title: string;
             because: string;
             instead: string;
+            drill: string;
             cost: string;
             loss: components["schemas"]["Loss"];
             /** Format: double */
@@ -2008,9 +2136,25 @@ export interface components {
             standing: components["schemas"]["ErrorStandingEnum"];
             own: boolean;
             edited: boolean;
-            came_from: string | null;
+            came_from: components["schemas"]["CameFrom"] | null;
             suggested: components["schemas"]["Suggested"][];
+            /** @description ids of the coach's marks that it stands on */
+            marked: string[];
+            swing: components["schemas"]["Swing"] | null;
             otherwise: components["schemas"]["Otherwise"] | null;
+        };
+        /** @description One of the coach's marks on the athlete, in seconds of footage. */
+        ReviewMark: {
+            id: string;
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until: number;
+            good: boolean;
+            cause: string | null;
+            text: string;
         };
         Revision: {
             revision: number;
@@ -2079,6 +2223,10 @@ export interface components {
         Spread: {
             low: number[];
             high: number[];
+            /** @description of what each error cost, by its key */
+            lost: {
+                [key: string]: components["schemas"]["CostRange"];
+            };
             draws: number;
         };
         Stand: {
@@ -2110,11 +2258,16 @@ export interface components {
             key: string;
             because: string;
         };
+        /** @description The chances to win and to lose after an error and as they would have been without it, and what it cost. */
         Swing: {
             /** Format: double */
             was: number;
             /** Format: double */
             otherwise: number;
+            /** Format: double */
+            was_lose: number;
+            /** Format: double */
+            otherwise_lose: number;
             /** Format: double */
             lost: number;
         };
@@ -2196,13 +2349,10 @@ export interface components {
             /** Format: double */
             clock: number;
             because: string;
+            instead: string;
             led_to: components["schemas"]["Led"][];
+            /** @description in a sentence */
             cost: string;
-            /**
-             * Format: double
-             * @description of the chance to win
-             */
-            swing: number;
             otherwise: string | null;
             causes: string[];
             clips: components["schemas"]["ShownClip"][];
@@ -3828,6 +3978,68 @@ export interface operations {
             };
         };
     };
+    kinds_of_errors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    set_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["KindSettingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     legality: {
         parameters: {
             query: {
@@ -4151,6 +4363,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    decide_chain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecidedChainRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -119,7 +119,7 @@ function standing({ name, state }: Clip, job: Job): string {
     case "waiting":
       return `${name} waits for the worker.${usable}`;
     case "working":
-      return `Preparing ${name}: ${Math.floor(job.progress * 100)} %.${usable}`;
+      return `Preparing ${name}: ${Math.floor(job.progress * 100)}%.${usable}`;
     case "cancelled":
       return `${name} was not prepared: cancelled.`;
     case "failed":

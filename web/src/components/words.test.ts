@@ -23,7 +23,7 @@ suite("numbers", () => {
       lengthOf({ duration_ms: 1500 }),
       claimWords("sweep"),
       claimWords("x"),
-    ]).toEqual(["13 %", 0, 1.5, "Sweep", "x"]));
+    ]).toEqual(["13%", 0, 1.5, "Sweep", "x"]));
 });
 
 it("names stand in sentences as they are written, whatever they hold", () => {

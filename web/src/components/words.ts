@@ -63,5 +63,5 @@ export function amount(n: number, tally: Tally): string {
 }
 
 export function percent(share: number): string {
-  return `${Math.round(share * 100)} %`;
+  return `${Math.round(share * 100)}%`;
 }

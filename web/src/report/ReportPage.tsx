@@ -7,7 +7,6 @@ import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
 import { clock } from "../components/words";
-import { percent } from "../components/words";
 
 /** The report as whoever has the link sees it: on a phone, signed in nowhere. */
 export function SharedReport() {
@@ -122,12 +121,18 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
       <p className="py-4 font-serif text-[22px] leading-snug">{report.because}</p>
       <ScoreHead score={report.score} athlete={report.athlete} opponent={report.opponent} tone="paper" />
       {report.greeting && <p className="mt-5 border-l-4 border-amber pl-3 whitespace-pre-line">{report.greeting}</p>}
-      {report.well && (
-        <Part title="Done well">
-          <p className="py-2">{report.well}</p>
+      {report.well.length > 0 && (
+        <Part title={report.young ? "What you did well" : "Done well"}>
+          <ul>
+            {report.well.map((one) => (
+              <li key={one} className="border-b border-rule py-2 last:border-b-0">
+                {one}
+              </li>
+            ))}
+          </ul>
         </Part>
       )}
-      <Part title={report.mattered.length === 3 ? "The three things that mattered" : "What mattered"}>
+      <Part title={report.young ? "What to work on" : "What mattered"}>
         {report.mattered.length === 0 && <p className="py-2 text-slate">Nothing that the log shows.</p>}
         <ol>
           {report.mattered.map((thing, index) => (
@@ -152,9 +157,11 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
       <Part title="The match">
         <TimeLine report={report} />
       </Part>
-      <Part title="Write back">
-        <Answers about="" report={report} answer={answer} name="the match" />
-      </Part>
+      {(answer || report.answers.some((one) => one.key === "")) && (
+        <Part title="Write back">
+          <Answers about="" report={report} answer={answer} name="the match" />
+        </Part>
+      )}
       <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
     </article>
   );
@@ -184,15 +191,19 @@ function Thing({
       <p className="pt-1">
         <b>{clock(thing.clock)}</b> {thing.because}
       </p>
-      {thing.led_to.length > 0 && (
-        <p className="pt-1">It led to {thing.led_to.map((later) => `${later.title} at ${clock(later.clock)}`).join(", ")}.</p>
-      )}
-      <p className="pt-1 text-amber-deep">
-        Cost: {thing.cost}
-        {thing.swing >= 0.01 && `, and ${percent(thing.swing)} of the chance to win`}.
-      </p>
+      {thing.led_to.map((later) => (
+        <p key={`${later.clock} ${later.title}`} className="ml-1 border-l-[3px] border-amber pl-3">
+          then <b>{clock(later.clock)}</b> {later.title}
+        </p>
+      ))}
+      {thing.cost && <p className="pt-1 text-amber-deep">{thing.cost}</p>}
       {thing.otherwise && <p className="pt-1">Without it: {thing.otherwise}</p>}
       {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
+      {thing.instead && (
+        <p className="pt-1">
+          <b>Next time:</b> {thing.instead}
+        </p>
+      )}
       {thing.clips.map((clip) => (
         <figure key={clip.cut} className="pt-3">
           <video

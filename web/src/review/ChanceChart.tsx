@@ -18,6 +18,7 @@ export function ChanceChart({
   spread,
   errors,
   roots,
+  danger,
   now,
   seek,
   choose,
@@ -26,6 +27,8 @@ export function ChanceChart({
   spread: Spread | undefined;
   errors: ReviewError[];
   roots: ReadonlySet<string>;
+  /** Whether nothing scores, so that the chance to win is the chance to finish. */
+  danger: boolean;
   /** The match clock under the playhead. */
   now: number;
   seek: (t: number) => void;
@@ -36,15 +39,16 @@ export function ChanceChart({
   if (!first || !last) return null;
   const range: Range = [first.clock, last.clock];
   return (
-    <figure aria-label="Chance to win over the match" className="relative m-0">
+    <figure aria-label={danger ? "Chance to finish over the match" : "Chance to win over the match"} className="relative m-0">
       <div className="relative">
         <Chart prospects={prospects} spread={spread} now={now} range={range} seek={seek} />
         <Marks errors={errors} roots={roots} range={range} choose={choose} />
       </div>
       <figcaption className="text-[14px] leading-snug text-slate">
-        An estimate from {prospects.matches === 1 ? "one match" : `${prospects.matches} matches`} of yours ({prospects.minutes} min) and a
-        general guess.
-        {spread ? " In the pale band it lies four times of five." : " How sure it is, is being reckoned…"}
+        {danger ? "The chance to finish, estimated" : "Estimated"} from{" "}
+        {prospects.matches === 1 ? "your one scored match" : `your ${prospects.matches} scored matches`} ({prospects.minutes} min,{" "}
+        {prospects.submissions === 1 ? "1 submission" : `${prospects.submissions} submissions`}) and general starting rates.
+        {spread ? " The pale band is the 80% range." : " Working out how certain this is…"}
       </figcaption>
     </figure>
   );
@@ -89,7 +93,7 @@ function Chart({
         }}
       >
         <XAxis dataKey="clock" type="number" domain={range} ticks={minutes} tickFormatter={clock} {...CLOCK_AXIS} />
-        <YAxis domain={[0, 100]} ticks={[0, 50, 100]} tickFormatter={(value) => `${value} %`} {...CHANCE_AXIS} />
+        <YAxis domain={[0, 100]} ticks={[0, 50, 100]} tickFormatter={(value) => `${value}%`} {...CHANCE_AXIS} />
         <ReferenceLine y={50} stroke="#d8cfbb" strokeWidth={2} />
         {spread && <Area dataKey="sure" type="stepAfter" stroke="none" fill="#f3dcae" isAnimationActive={false} activeDot={false} />}
         <Line dataKey="win" type="stepAfter" stroke="#8a4f0b" strokeWidth={2.5} dot={false} activeDot={false} isAnimationActive={false} />

@@ -1,39 +1,63 @@
-import type { ReviewError } from "../api/client";
+import type { ReviewError, Spread } from "../api/client";
 import { percent } from "../components/words";
 
-/** The three figures of what something cost, each with what it means. */
+/** So much of the chance is worth setting in bold. */
+const MUCH = 0.15;
+
+/** The figures of what an error cost, each with what it means. */
 export function Costs({
-  sheet,
-  otherwise,
-  swing,
+  error,
+  danger,
+  range,
 }: {
-  sheet: string;
-  otherwise: ReviewError["otherwise"];
-  swing: { was: number; otherwise: number } | { lost: number } | null;
+  error: ReviewError;
+  /** Whether nothing scores, so that the cost is the danger of being finished. */
+  danger: boolean;
+  /** Between what its cost lies in four of five cases; undefined until it is known. */
+  range: Spread["lost"][string] | undefined;
 }) {
+  const { cost, otherwise, swing } = error;
   return (
     <dl className="my-2 grid gap-x-6 gap-y-2 border-y border-rule py-2 sm:grid-cols-3">
-      <Figure name="On the sheet" said={sheet} />
+      <Figure name="On the score sheet" said={cost} />
       <Figure
         name="The result without it"
-        said={otherwise === null ? "the same: it is on no row" : otherwise.because}
-        note={otherwise === null ? undefined : otherwise.changes ? "a different result" : "no difference by itself"}
+        said={otherwise === null ? "unchanged: it does not affect the score sheet" : otherwise.because}
+        note={otherwise === null ? undefined : otherwise.changes ? "a different result" : "no difference on its own"}
         strong={otherwise?.better ?? false}
       />
-      {swing === null ? (
-        <Figure name="Chance to win" said="as it was" />
-      ) : "was" in swing ? (
+      {!swing || swing.lost < 0.005 ? (
+        <Figure name={danger ? "Chance of being finished" : "Chance to win"} said="unchanged" />
+      ) : danger ? (
+        <Danger swing={swing} sure={surely(range)} />
+      ) : (
         <Figure
           name="Chance to win"
-          said={`${percent(swing.was)} after it`}
-          note={`${percent(swing.otherwise)} had it gone otherwise`}
-          strong={swing.otherwise - swing.was >= 0.15}
+          said={`${percent(swing.was)} afterwards, ${percent(swing.otherwise)} without it`}
+          note={surely(range)}
+          strong={swing.lost >= MUCH}
         />
-      ) : (
-        <Figure name="Chance to win" said={`${percent(swing.lost)} swung away`} note="all its links together" strong={swing.lost >= 0.15} />
       )}
     </dl>
   );
+}
+
+/** Where nothing scores: how likely it was to be finished, and to finish. */
+function Danger({ swing, sure }: { swing: NonNullable<ReviewError["swing"]>; sure: string | undefined }) {
+  const finishing = `of finishing: ${percent(swing.was)} afterwards, ${percent(swing.otherwise)} without it`;
+  return (
+    <Figure
+      name="Chance of being finished"
+      said={`${percent(swing.was_lose)} afterwards, ${percent(swing.otherwise_lose)} without it`}
+      note={sure ? `${finishing}; ${sure}` : finishing}
+      strong={swing.was_lose - swing.otherwise_lose >= MUCH}
+    />
+  );
+}
+
+function surely(range: Spread["lost"][string] | undefined): string | undefined {
+  if (!range) return undefined;
+  return `80% range of the cost: ${Math.round(range.low * 100)} to ${Math.round(range.high * 100)} points`;
 }
 
 function Figure({ name, said, note, strong = false }: { name: string; said: string; note?: string | undefined; strong?: boolean }) {

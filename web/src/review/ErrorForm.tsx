@@ -31,23 +31,23 @@ export function ErrorForm({ match, error, t, close }: { match: string; error?: R
         <textarea className="field" rows={2} maxLength={600} value={because} onChange={(event) => setBecause(event.target.value)} />
       </label>
       <label>
-        <span className="mb-1 block font-semibold">What to do instead, and to drill</span>
+        <span className="mb-1 block font-semibold">What to do instead, and what to drill</span>
         <textarea className="field" rows={2} maxLength={600} value={instead} onChange={(event) => setInstead(event.target.value)} />
       </label>
       {own && (
         <div className="flex flex-wrap gap-4">
-          <Short name="It began at (s of footage)" value={since} set={setSince} step="0.1" />
-          <Short name="and was decided at" value={until} set={setUntil} step="0.1" />
+          <Short name="Started at (seconds of footage)" value={since} set={setSince} step="0.1" />
+          <Short name="Decided at" value={until} set={setUntil} step="0.1" />
           <Short name="Points lost" value={points} set={setPoints} step="1" />
           <Short name="Advantages lost" value={advantages} set={setAdvantages} step="1" />
         </div>
       )}
       <span className="flex gap-5">
         <button type="submit" className="act py-1!" disabled={remark.isPending}>
-          Keep it
+          Save
         </button>
         <button type="button" className="quiet" onClick={close}>
-          Leave it
+          Cancel
         </button>
       </span>
       <Problem error={remark.error} />

@@ -1,67 +1,102 @@
 import { useState } from "react";
-import type { Prospects, Review } from "../api/client";
+import { Link } from "react-router";
+import type { Review, Spread } from "../api/client";
 import { clock } from "../components/words";
-import { Costs } from "./Costs";
+import { ChainItem } from "./ChainItem";
 import { ErrorForm } from "./ErrorForm";
-import { ErrorItem } from "./ErrorItem";
-import { type Chain, chainsOf, useRemark } from "./useReview";
+import { Offers } from "./Offers";
+import { useGoingThrough } from "./useGoingThrough";
+import { chainsOf, useRemark } from "./useReview";
 
-/** What cost the match: chains from their roots, what would have changed most first. */
-export function ErrorList({
-  review,
-  prospects,
-  t,
-  show,
-  chosen,
-  choose,
-  clip,
-}: {
+const NOTHING = "The log shows no errors by your athlete.";
+
+export interface Showing {
   review: Review;
-  prospects: Prospects | undefined;
-  t: number;
+  spread: Spread | undefined;
+  /** Go to a time of the footage; with an end, play up to there. */
   show: (t: number, end?: number) => void;
+  /** The key of the error whose details are open. */
   chosen: string | null;
   choose: (key: string | null) => void;
+  /** Whether there is footage to play. */
   clip: boolean;
-}) {
+}
+
+/** What cost the match: first the few chains that mattered most, and the others on request. */
+export function ErrorList({ t, ...showing }: Showing & { t: number }) {
+  const { review, chosen, choose } = showing;
   const [adding, setAdding] = useState(false);
-  const remark = useRemark(review.match.id);
-  const chains = chainsOf(review, prospects);
-  const dismissed = review.found.filter((error) => error.standing === "dismissed");
-  const item = { review, prospects, show, choose, clip };
+  const [asked, setAsked] = useState(false);
+  const chains = chainsOf(review);
+  const later = chains.slice(review.first);
+  // Whatever is chosen elsewhere, on the chart say, is shown.
+  const all = asked || later.some((chain) => [chain.root, ...chain.later].some((error) => error.key === chosen));
+  const shown = all ? chains : chains.slice(0, review.first);
+  const going = useGoingThrough({ ...showing, chains: shown, toggleAll: () => setAsked(!all) });
   return (
     <div>
-      <p className="flex flex-wrap items-baseline justify-between gap-4 pb-2 text-slate">
-        <span>
-          {chains.length === 0
-            ? "Nothing went against the athlete, as far as the log shows."
-            : prospects
-              ? "Sorted by what would have changed most at the root."
-              : "Reckoning what would have changed most…"}
-        </span>
-        <button type="button" className="quiet text-ink" onClick={() => setAdding(!adding)}>
-          Add an error you saw
-        </button>
-      </p>
-      {adding && <ErrorForm match={review.match.id} t={Math.round(t * 10) / 10} close={() => setAdding(false)} />}
+      <h2 className="flex flex-wrap items-baseline justify-between gap-x-4 border-b-2 border-rule pb-1 font-serif text-xl font-semibold">
+        What mattered
+        {chains.length > 0 && <Keys />}
+      </h2>
+      {chains.length === 0 && <p className="py-3 text-slate">{NOTHING}</p>}
       <ol>
-        {chains.map((chain) => (
-          <li key={chain.root.key} className="border-t-2 border-rule py-2.5">
-            <ErrorItem {...item} error={chain.root} chosen={chosen === chain.root.key} root />
-            {chain.later.length > 0 && <Later chain={chain} item={item} chosen={chosen} />}
-          </li>
+        {shown.map((chain, index) => (
+          <ChainItem key={chain.root.key} {...showing} chain={chain} number={index + 1} going={going} />
         ))}
       </ol>
-      {dismissed.length > 0 && <Dismissed errors={dismissed} takeBack={(key) => remark.mutate({ key, said: { standing: "open" } })} />}
-      <p className="border-t-2 border-rule pt-3 text-slate">
-        This is scored from footage. The event&rsquo;s own rulebook and its referees decide; a technique marked illegal is one to leave
-        alone in training too, and an injury belongs before the event&rsquo;s medical staff.
+      <p aria-live="polite" className="flex min-h-7 flex-wrap items-baseline gap-x-5 border-t-2 border-rule pt-2">
+        {going.said && <b>{going.said}</b>}
+        {going.canUndo && (
+          <button type="button" className="quiet" onClick={going.undo}>
+            Undo <span className="key">z</span>
+          </button>
+        )}
+        {later.length > 0 && (
+          <button type="button" className="quiet" onClick={() => setAsked(!all)} aria-expanded={all}>
+            {all ? "Show only what mattered most" : `Show ${later.length} more`} <span className="key">m</span>
+          </button>
+        )}
+        <button type="button" className="quiet" onClick={() => setAdding(!adding)}>
+          Add an error you saw
+        </button>
+        <Link className="quiet" to="/review-settings">
+          What the review looks for
+        </Link>
       </p>
+      {adding && <ErrorForm match={review.match.id} t={Math.round(t * 10) / 10} close={() => setAdding(false)} />}
+      <Offers offers={review.offers} />
+      <Dismissed review={review} choose={choose} />
     </div>
   );
 }
 
-function Dismissed({ errors, takeBack }: { errors: Review["found"]; takeBack: (key: string) => void }) {
+const KEYS = [
+  ["j k", "down, up"],
+  ["p", "play"],
+  ["e", "details"],
+  ["a", "accept"],
+  ["x", "dismiss"],
+] as const;
+
+/** The keys of the list, in one line. */
+function Keys() {
+  return (
+    <span aria-hidden className="hidden gap-x-3 font-sans text-[14px] font-normal text-slate sm:flex">
+      {KEYS.map(([key, does]) => (
+        <span key={key}>
+          <span className="key">{key}</span> {does}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+function Dismissed({ review, choose }: { review: Review; choose: (key: string | null) => void }) {
+  const remark = useRemark(review.match.id);
+  const errors = review.found.filter((error) => error.standing === "dismissed");
+  if (errors.length === 0) return null;
+  const restore = (key: string) => remark.mutate({ key, said: { standing: "open" } }, { onSuccess: () => choose(key) });
   return (
     <details className="border-t-2 border-rule py-3">
       <summary className="text-slate">{errors.length} dismissed</summary>
@@ -69,35 +104,12 @@ function Dismissed({ errors, takeBack }: { errors: Review["found"]; takeBack: (k
         {errors.map((error) => (
           <li key={error.key} className="flex flex-wrap items-baseline gap-x-4 py-1 pl-4">
             <span className="text-slate">{clock(error.since_clock)}</span> {error.title}
-            <button type="button" className="quiet" onClick={() => takeBack(error.key)}>
-              Take it back in
+            <button type="button" className="quiet" onClick={() => restore(error.key)}>
+              Restore
             </button>
           </li>
         ))}
       </ul>
     </details>
-  );
-}
-
-/** What came from a root, and what all of it cost together. */
-function Later({
-  chain,
-  item,
-  chosen,
-}: {
-  chain: Chain;
-  item: Omit<Parameters<typeof ErrorItem>[0], "error" | "chosen" | "root">;
-  chosen: string | null;
-}) {
-  return (
-    <div className="ml-[26px] border-l-[3px] border-amber pl-3">
-      <p className="pl-4 text-[15px] text-slate">which led to</p>
-      {chain.later.map((error) => (
-        <ErrorItem key={error.key} {...item} error={error} chosen={chosen === error.key} root={false} />
-      ))}
-      <div className="pl-4">
-        <Costs sheet={`${chain.cost} in all`} otherwise={chain.otherwise} swing={chain.lost === null ? null : { lost: chain.lost }} />
-      </div>
-    </div>
   );
 }

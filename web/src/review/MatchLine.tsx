@@ -35,9 +35,9 @@ export function MatchLine({
   return (
     <div>
       <p className="pb-3 text-slate">
-        {match.athlete_name} to the left, {match.opponent} to the right. Red edges: errors where they began; arcs lead from a root to what
-        came of it.
-        {lanes.length > 0 && " On the right, what was still enough to win, until it closed."}
+        {match.athlete_name} to the left, {match.opponent} to the right. A red edge marks where an error began; arcs lead from a root cause
+        to what followed, dashed where they are only suggested.
+        {lanes.length > 0 && " On the right: what could still have won the match, and until when."}
       </p>
       <div ref={box} className="relative pl-7 pr-32">
         <Spine
@@ -78,6 +78,8 @@ function BeganHere({ errors, choose }: { errors: ReviewError[]; choose: (key: st
 }
 
 interface Arc {
+  /** Whether the coach says so. */
+  accepted: boolean;
   key: string;
   from: number;
   to: number;
@@ -93,17 +95,17 @@ function Arcs({ box, errors, stamp }: { box: RefObject<HTMLDivElement | null>; e
     };
     setArcs(
       errors.flatMap((error) => {
-        const from = error.came_from ? middle(error.came_from) : null;
+        const from = error.came_from ? middle(error.came_from.key) : null;
         const to = middle(error.key);
-        return from === null || to === null ? [] : [{ key: error.key, from, to }];
+        return from === null || to === null ? [] : [{ key: error.key, from, to, accepted: error.came_from?.accepted ?? false }];
       }),
     );
   });
   return (
     <svg aria-hidden className="pointer-events-none absolute top-0 left-0" width={28} height={height}>
-      {arcs.map(({ key, from, to }) => (
+      {arcs.map(({ key, from, to, accepted }) => (
         <g key={key} stroke="#8c2f1b" fill="none" strokeWidth={2.5}>
-          <path d={`M 27 ${from} C 2 ${from}, 2 ${to}, 22 ${to}`} />
+          <path d={`M 27 ${from} C 2 ${from}, 2 ${to}, 22 ${to}`} strokeDasharray={accepted ? undefined : "5 4"} />
           <path d={`M 16 ${to - 5} L 25 ${to} L 16 ${to + 5}`} />
         </g>
       ))}

@@ -6,11 +6,14 @@ import { clock, held, named, percent } from "../components/words";
 export function Now({
   prospects,
   spread,
+  danger,
   now,
   names,
 }: {
   prospects: Prospects;
   spread: Spread | undefined;
+  /** Whether nothing scores, so that only a finish wins. */
+  danger: boolean;
   now: number;
   names: { athlete_name: string; opponent: string };
 }) {
@@ -30,21 +33,26 @@ export function Now({
           <b className="text-lg">{clock(now)}</b> {window.stands}
         </span>
         <span>
-          <b className="text-lg">{percent(moment.win)}</b> to win
+          <b className="text-lg">{percent(moment.win)}</b> {danger ? "to finish" : "to win"}
           {low !== undefined && high !== undefined && (
             <span className="text-slate">
               {" "}
               ({Math.round(low * 100)} to {Math.round(high * 100)})
             </span>
           )}
+          {danger && (
+            <>
+              , <b className="text-lg">{percent(moment.lose)}</b> to be finished
+            </>
+          )}
         </span>
       </p>
       {window.ways.length > 0 && <Ways ways={window.ways} now={now} />}
       <p className="pt-1 text-[15px] text-slate">
         {window.ways.length > 0
-          ? "The quickest ways that were enough, and until when; a submission always is."
+          ? "The fastest ways to win or draw level, and the latest start for each. A submission is always enough."
           : window.stands.startsWith("ahead")
-            ? "Ahead: what counts is to keep it."
+            ? "Ahead: protect the lead."
             : "Only a submission would have been enough."}
         {window.turns && ` ${named(window.turns, names)}`}
       </p>
@@ -65,7 +73,7 @@ function Ways({ ways, now }: { ways: Prospects["windows"][number]["ways"]; now: 
           <span className={left(way) < 0 ? "line-through" : ""}>{way.said}</span>
           <span className="shrink-0 text-right text-[15px] text-slate">
             {way.outcome === "levels" ? "levels" : way.worth}, takes {held(way.takes)};{" "}
-            {left(way) < 0 ? "too late" : `till ${clock(way.closes)}`}
+            {left(way) < 0 ? "too late" : `start by ${clock(way.closes)}`}
           </span>
         </li>
       ))}

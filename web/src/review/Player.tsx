@@ -11,9 +11,17 @@ import {
 } from "react";
 import type { Note, Part, PictureMark } from "../api/client";
 
+/** A part of the footage that is played, in seconds. */
+export interface Stretch {
+  start: number;
+  end: number;
+}
+
 export interface Shown {
   /** Go to a time of the footage; with an end, play up to there and stop. */
   show: (t: number, end?: number) => void;
+  /** Play one after the other. */
+  playAll: (stretches: Stretch[]) => void;
   pause: () => void;
 }
 
@@ -30,12 +38,30 @@ interface Going {
   loaded: () => void;
 }
 
+/** Stops the footage at an end, where there is one, and says so. */
+function useStopAt(end: RefObject<number | null>, video: RefObject<HTMLVideoElement | null>, part: Part | undefined, stopped: () => void) {
+  // Between two time updates of the player a quarter of a second passes: too coarse to stop by.
+  useEffect(() => {
+    const timer = window.setInterval(() => {
+      const now = video.current;
+      if (!now || !part || end.current === null) return;
+      const over = now.ended || (!now.paused && part.start + now.currentTime >= end.current);
+      if (!over) return;
+      now.pause();
+      stopped();
+    }, 40);
+    return () => window.clearInterval(timer);
+  }, [end, video, part, stopped]);
+}
+
 /** Which of the clips is shown, and going to a place in any of them; up to an end, where one is asked for. */
 function useGoing(parts: Part[], setT: (t: number) => void, ref: Ref<Shown>): Going {
   const video = useRef<HTMLVideoElement>(null);
   const [at, setAt] = useState(0);
   const wanted = useRef<number | null>(null);
   const end = useRef<number | null>(null);
+  /** What is played after what is playing now. */
+  const waiting = useRef<Stretch[]>([]);
   const part = parts[at] ?? parts[0];
   const play = useCallback((local: number) => {
     if (!video.current) return;
@@ -43,35 +69,44 @@ function useGoing(parts: Part[], setT: (t: number) => void, ref: Ref<Shown>): Go
     void video.current.play().catch(() => undefined);
     video.current.scrollIntoView({ block: "nearest" });
   }, []);
+  const go = useCallback(
+    (start: number, until: number | null) => {
+      setT(start);
+      end.current = until;
+      const to = Math.max(0, parts.filter((one) => one.start <= start).length - 1);
+      const local = Math.max(0, start - (parts[to]?.start ?? 0));
+      if (to === at) play(local);
+      else {
+        wanted.current = local;
+        setAt(to);
+      }
+    },
+    [at, parts, play, setT],
+  );
+  const playNext = useCallback(() => {
+    const next = waiting.current.shift();
+    if (next) go(next.start, next.end);
+  }, [go]);
   useImperativeHandle(
     ref,
     () => ({
       show: (start, until) => {
-        setT(start);
-        end.current = until ?? null;
-        const to = Math.max(0, parts.filter((one) => one.start <= start).length - 1);
-        const local = Math.max(0, start - (parts[to]?.start ?? 0));
-        if (to === at) play(local);
-        else {
-          wanted.current = local;
-          setAt(to);
-        }
+        waiting.current = [];
+        go(start, until ?? null);
+      },
+      playAll: (stretches) => {
+        waiting.current = [...stretches];
+        playNext();
       },
       pause: () => video.current?.pause(),
     }),
-    [at, parts, play, setT],
+    [go, playNext],
   );
-  // Between two time updates of the player a quarter of a second passes: too coarse to stop by.
-  useEffect(() => {
-    const timer = window.setInterval(() => {
-      const now = video.current;
-      if (!now || !part || now.paused || end.current === null) return;
-      if (part.start + now.currentTime < end.current) return;
-      now.pause();
-      end.current = null;
-    }, 40);
-    return () => window.clearInterval(timer);
-  }, [part]);
+  const stop = useCallback(() => {
+    end.current = null;
+    playNext();
+  }, [playNext]);
+  useStopAt(end, video, part, stop);
   const loaded = useCallback(() => {
     if (wanted.current !== null) play(wanted.current);
     wanted.current = null;

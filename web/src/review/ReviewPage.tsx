@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useCallback, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, type Cut, ok, type PictureMark, type Review } from "../api/client";
+import { api, type Cut, ok, type PictureMark, type Review, type Spread } from "../api/client";
 import { clockAt } from "../components/timeline";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -11,13 +11,14 @@ import { named } from "../components/words";
 import type { Keyed } from "../api/client";
 import { ChanceChart } from "./ChanceChart";
 import { Deciding } from "./Deciding";
-import { ErrorList } from "./ErrorList";
+import { ErrorList, type Showing } from "./ErrorList";
 import { MatchLine } from "./MatchLine";
 import { Notes } from "./Notes";
 import { Now } from "./Now";
 import { Officials } from "./Officials";
 import { OtherRules } from "./OtherRules";
-import { Player, type Shown, type Tool } from "./Player";
+import { Marked } from "./Marked";
+import { Player, type Shown, type Stretch, type Tool } from "./Player";
 import { Send } from "./Send";
 import { useCuts, useNotes, useProspects, useReview, useSpread } from "./useReview";
 import { Well } from "./Well";
@@ -37,7 +38,7 @@ export function ReviewPage() {
 }
 
 const PARTS = {
-  errors: "What cost it",
+  errors: "The review",
   match: "The match",
   officials: "Officials",
   rules: "Under other rules",
@@ -85,7 +86,9 @@ function Reviewed({ review }: { review: Review }) {
     if (player.current) player.current.show(Math.max(0, start), end);
     else setT(Math.max(0, start));
   }, []);
+  const playAll = useCallback((stretches: Stretch[]) => player.current?.playAll(stretches), []);
   const prospects = useProspects(match.id);
+  const spread = useSpread(match.id, prospects.isSuccess && !prospects.isPlaceholderData).data;
   const notes = useNotes(match.id).data ?? [];
   const cuts = useCuts(match.id).data ?? [];
   const audit = useAudit(match.id);
@@ -105,14 +108,7 @@ function Reviewed({ review }: { review: Review }) {
   };
   const calls = (audit?.lines ?? []).flatMap((line) => (line.call ? [asCall(line.call)] : []));
   const bodies: Record<PartName, () => ReactNode> = {
-    errors: () => (
-      <>
-        <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
-        <Deciding match={match} />
-        <Well well={review.well} show={parts.length > 0 ? show : null} />
-        <ErrorList {...{ review, t, show, chosen, choose }} prospects={prospects.data} clip={parts.length > 0} />
-      </>
-    ),
+    errors: () => <Mattered {...{ review, spread, t, show, chosen, choose, playAll }} clip={parts.length > 0} />,
     match: () => <MatchLine {...{ review, calls, t, show, choose }} prospects={prospects.data} audit={audit?.lines ?? []} />,
     officials: () => <Officials review={review} comparison={audit} show={show} />,
     rules: () => <OtherRules review={review} show={show} />,
@@ -123,8 +119,27 @@ function Reviewed({ review }: { review: Review }) {
     <Page match={match} part={part} open={(next) => (setTool(null), setPart(next, true))} body={bodies[part]()}>
       {parts.length > 0 && <Player ref={player} {...{ parts, notes, t, setT, tool, draw }} drawn={marks} />}
       <ScoreHead score={verdict.score} athlete={match.athlete_name} opponent={match.opponent} tone="paper" />
-      <Standing {...{ review, prospects, t, show, choose }} />
+      <Standing {...{ review, prospects, spread, t, show, choose }} />
     </Page>
+  );
+}
+
+/** The review itself: the result, what was done well, what mattered, and the coach's marks. */
+function Mattered({ playAll, t, ...showing }: Showing & { t: number; playAll: (stretches: Stretch[]) => void }) {
+  const { review, show, clip } = showing;
+  const { match, verdict } = review;
+  return (
+    <>
+      <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
+      <Deciding match={match} />
+      <Well well={review.well} show={clip ? show : null} />
+      <ErrorList {...showing} t={t} />
+      <Marked marks={review.marks} playAll={clip ? playAll : null} />
+      <p className="border-t-2 border-rule pt-3 text-slate">
+        This is scored from footage. The event&rsquo;s own rulebook and its referees decide. Leave techniques marked illegal out of training
+        for this division too, and have any injury seen by licensed medical staff.
+      </p>
+    </>
   );
 }
 
@@ -183,18 +198,19 @@ function Page({
 function Standing({
   review,
   prospects,
+  spread,
   t,
   show,
   choose,
 }: {
   review: Review;
   prospects: ReturnType<typeof useProspects>;
+  spread: Spread | undefined;
   t: number;
   show: (t: number) => void;
   choose: (key: string) => void;
 }) {
-  const { match, verdict, found, chains } = review;
-  const spread = useSpread(match.id, prospects.isSuccess && !prospects.isPlaceholderData).data;
+  const { match, verdict, found, chains, danger } = review;
   const now = clockAt(verdict, t)?.clock ?? 0;
   const { data } = prospects;
   if (!data || data.moments.length === 0) return <Problem error={prospects.error} />;
@@ -202,8 +218,8 @@ function Standing({
   const roots = new Set(chains.map((chain) => chain.first));
   return (
     <>
-      <ChanceChart prospects={data} {...{ spread, errors, roots, now, choose }} seek={show} />
-      <Now prospects={data} spread={spread} now={now} names={match} />
+      <ChanceChart prospects={data} {...{ spread, errors, roots, danger, now, choose }} seek={show} />
+      <Now prospects={data} {...{ spread, danger, now }} names={match} />
       {data.lets.map((one) => (
         <p key={one.t} className="text-[15px]">
           <button type="button" className="quiet" onClick={() => show(one.t - 3)}>

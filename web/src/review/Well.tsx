@@ -1,11 +1,12 @@
 import type { Review } from "../api/client";
 
-/** So long before it begins its footage is shown. */
+/** So long before it begins and after it is done its footage is shown. */
 const LEAD = 3;
+const LEAD_OUT = 2;
 const SHOWN = 4;
 
 /** What was done well, each with its place in the footage. */
-export function Well({ well, show }: { well: Review["well"]; show: ((t: number) => void) | null }) {
+export function Well({ well, show }: { well: Review["well"]; show: ((t: number, end?: number) => void) | null }) {
   if (well.length === 0) return null;
   return (
     <section aria-label="Done well" className="mb-5 border-l-4 border-sea-deep pl-4">
@@ -15,8 +16,12 @@ export function Well({ well, show }: { well: Review["well"]; show: ((t: number) 
           <li key={`${one.kind}-${one.since}-${one.because}`} className="flex items-baseline justify-between gap-4 py-0.5">
             <span>{one.because}</span>
             {show && (
-              <button type="button" className="quiet text-[15px] whitespace-nowrap" onClick={() => show(Math.max(0, one.since - LEAD))}>
-                Show it
+              <button
+                type="button"
+                className="quiet text-[15px] whitespace-nowrap"
+                onClick={() => show(Math.max(0, one.since - LEAD), one.t + LEAD_OUT)}
+              >
+                Play clip<span className="sr-only">: {one.because}</span>
               </button>
             )}
           </li>

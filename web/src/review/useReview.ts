@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { underWay } from "../components/JobWork";
-import { api, ok, type Remark, type Review, type ReviewError } from "../api/client";
+import { api, type Found, type KindSetting, ok, type Remark, type Review, type ReviewError } from "../api/client";
 
 const LOOK_EVERY_MS = 1000;
 
@@ -10,8 +10,10 @@ export interface Chain {
   later: ReviewError[];
   otherwise: Review["chains"][number]["otherwise"];
   cost: string;
-  /** How much of the chance to win all its links swung away together, from 0 to 1; null until it is known. */
-  lost: number | null;
+  /** How much of the chance to win all its links cost together, from 0 to 1. */
+  lost: number;
+  /** Whether the coach has accepted it with all its links. */
+  accepted: boolean;
 }
 
 export function useReview(id: string) {
@@ -41,21 +43,48 @@ export function useSpread(id: string, ready: boolean) {
   });
 }
 
+/** What changes with every word that the coach says of an error. */
+function useTold(id: string) {
+  const queries = useQueryClient();
+  return (found: Found) => {
+    queries.setQueryData<Review>(["review", id], (before) => before && { ...before, ...found });
+    return Promise.all([
+      queries.invalidateQueries({ queryKey: ["prospects", id] }),
+      queries.invalidateQueries({ queryKey: ["report", id] }),
+    ]);
+  };
+}
+
 /** Say something of an error, or take back what was said. */
 export function useRemark(id: string) {
-  const queries = useQueryClient();
   return useMutation({
     mutationFn: ({ key, said }: { key: string; said: Remark | null }) => {
       const params = { path: { match: id, key } };
       const address = "/api/matches/{match}/errors/{key}";
       return said === null ? ok(api.DELETE(address, { params })) : ok(api.PUT(address, { params, body: said }));
     },
-    onSuccess: (found) => {
-      queries.setQueryData<Review>(["review", id], (before) => before && { ...before, ...found });
-      return Promise.all([
-        queries.invalidateQueries({ queryKey: ["prospects", id], exact: true }),
-        queries.invalidateQueries({ queryKey: ["report", id] }),
-      ]);
+    onSuccess: useTold(id),
+  });
+}
+
+/** Accept a chain with all its links, or take that back. */
+export function useDecideChain(id: string) {
+  return useMutation({
+    mutationFn: ({ root, accepted }: { root: string; accepted: boolean }) =>
+      ok(api.PUT("/api/matches/{match}/chains/{key}", { params: { path: { match: id, key: root } }, body: { accepted } })),
+    onSuccess: useTold(id),
+  });
+}
+
+/** Have a kind of error looked for in another way, in all matches. */
+export function useSetKind() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ kind, setting }: { kind: string; setting: KindSetting }) =>
+      ok(api.PUT("/api/kinds/{kind}", { params: { path: { kind } }, body: setting })),
+    onSuccess: (kinds) => {
+      queries.setQueryData(["kinds"], kinds);
+      return Promise.all(["review", "report", "prospects"].map((name) => queries.invalidateQueries({ queryKey: [name] })));
     },
   });
 }
@@ -75,24 +104,11 @@ export function useCuts(id: string) {
   });
 }
 
-/** The chains with what would have changed most at the root first, once that is known. */
-export function chainsOf(review: Review, prospects: { order: string[]; swings: Record<string, { lost: number }> } | undefined): Chain[] {
+/** The chains with their errors, what mattered most first. */
+export function chainsOf(review: Review): Chain[] {
   const errors = new Map(review.found.map((error) => [error.key, error]));
-  const place = (first: string) => {
-    const at = prospects?.order.indexOf(first) ?? -1;
-    return at < 0 ? Infinity : at;
-  };
-  return review.chains
-    .flatMap((chain) => {
-      const [root, ...later] = chain.members.flatMap((key) => errors.get(key) ?? []);
-      if (!root) return [];
-      const lost = prospects
-        ? Math.min(
-            1,
-            chain.members.reduce((sum, key) => sum + (prospects.swings[key]?.lost ?? 0), 0),
-          )
-        : null;
-      return [{ root, later, otherwise: chain.otherwise, cost: chain.cost, lost }];
-    })
-    .sort((one, other) => place(one.root.key) - place(other.root.key) || one.root.since - other.root.since);
+  return review.chains.flatMap(({ members, otherwise, cost, lost, accepted }) => {
+    const [root, ...later] = members.flatMap((key) => errors.get(key) ?? []);
+    return root ? [{ root, later, otherwise, cost, lost, accepted }] : [];
+  });
 }

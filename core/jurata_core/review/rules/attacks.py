@@ -42,10 +42,10 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         ]  # fmt: skip
         if rows:
             seen.cover(rows)
-            after = max(0, seen.began(rows[0]) - hold.until)
             loss = loss_of(rows, seen.side)
             facts = {
-                "technique": hold.technique, "place": place.position, "clock": seen.clock(hold.t), "after": after,
+                "technique": hold.technique, "place": place.position, "clock": seen.clock(hold.t),
+                "came": seen.clock(seen.began(rows[0])),
                 "cost": amount(rows[0].n, rows[0].kind),
             }  # fmt: skip
             refs = (hold.ref, *rows[0].observations)

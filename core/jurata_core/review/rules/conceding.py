@@ -54,12 +54,13 @@ def _won(seen: Seen) -> Iterator[Award]:
 def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], since: Millis) -> Found:
     seen.cover([row])
     loss = loss_of([row], seen.side)
-    said = {"what": what(row), "cost": str(loss), "sentence": row.because, **facts}
+    said = {"what": what(row), "cost": str(loss), "sentence": row.because, "clock": seen.clock(row.t), **facts}
     # A hold or a near thing is of itself; a claim is of the change of place that led to it.
     drop = row.observations if isinstance(row.reason, NearScore | CloseSubmission) else ()
+    # What was got out of again cost what was given for it, and not the position.
+    place = seen.place_at(row.t) if isinstance(row.reason, Lost) else seen.place_before(seen.began(row))
     return Found(
-        kind, since, row.t, seen.exchange_of(row), row.observations, said, loss, (row,), drop,
-        place=seen.place_before(seen.began(row)),
+        kind, since, row.t, seen.exchange_of(row), row.observations, said, loss, (row,), drop, place=place
     )  # fmt: skip
 
 

@@ -52,7 +52,7 @@ def control_lost(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         if any(seen.gains(row) and seen.began(row) == change.t for row in seen.verdict.ledger):
             continue  # reported as what was conceded
         attack = _last_attack(seen, change.t)
-        how = f", {_after(attack)}" if attack else ""
+        how = f", {_during(attack, change.t)}" if attack else ""
         facts = {
             "from": change.before.position, "to": _called(change.after, seen), "clock": seen.clock(change.t),
             "how": how, "cost": "nothing on the sheet",
@@ -77,8 +77,9 @@ def _last_attack(seen: Seen, t: Millis) -> Submission | None:
     return held[-1] if held else None
 
 
-def _after(attack: Submission) -> str:
-    return f"with {within_sentence(attack.technique)} being tried"
+def _during(attack: Submission, t: Millis) -> str:
+    when = "while" if attack.until >= t else "just after"
+    return f"{when} going for {within_sentence(attack.technique)}"
 
 
 def _called(place: Place, seen: Seen) -> str:
@@ -123,7 +124,8 @@ def grip_unbroken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue
         if seen.standing(grip.t) > 0 and place.top == seen.other and not _won_under(seen, grip):
             continue  # ahead, and content to be held
-        facts = {"grip": grip.grip, "lasted": lasted, "clock": seen.clock(grip.t), "cost": "nothing on the sheet"}
+        called = grip.grip if grip.grip.endswith("grip") else f"{grip.grip} grip"
+        facts = {"grip": called, "lasted": lasted, "clock": seen.clock(grip.t), "cost": "nothing on the sheet"}
         yield Found("grip_unbroken", grip.t, until, seen.exchange_at(grip.t), (grip.ref,), facts)
 
 
@@ -145,7 +147,7 @@ def _quiet(seen: Seen, top: str, kinds: tuple[type[Observation], ...], held: boo
     spans: list[tuple[Millis, Millis, Place]] = []
     for (since, place), end in zip(seen.places, ends, strict=True):
         wanted = place.top == top and (place.position in CONTROL or not held)
-        if wanted and spans and spans[-1][1] == since:
+        if wanted and spans and spans[-1][1] == since and since not in seen.breaks:
             spans[-1] = (spans[-1][0], end, place)
         elif wanted:
             spans.append((since, end, place))

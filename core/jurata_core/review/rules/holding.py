@@ -17,10 +17,10 @@ from ..seen import Found, Loss, Seen
 def too_late(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """Came to something with less time left than it has to be held."""
     for rows in _missed(seen):
-        row = rows[0]
+        row = max(rows, key=lambda row: row.needed)
         left = seen.left(row.since)
-        if _lost_how(row) == "time" and left < row.needed and seen.full_time:
-            yield lost_claims(seen, "too_late", rows, {"left": left})
+        if _lost_how(row) == "time" and 0 <= left < row.needed and seen.full_time:
+            yield lost_claims(seen, "too_late", rows, {"claim": row.claim, "needed": row.needed, "left": left})
 
 
 def shielded(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -54,7 +54,7 @@ def lost_claims(seen: Seen, kind: str, rows: list[UnpaidClaim], facts: Mapping[s
             sums[tally] += n
     loss = Loss(sums["points"], sums["advantages"] - sum(award.n for award in consoled))
     worth = amount(sums["points"], "points") if sums["points"] else amount(sums["advantages"], "advantages")
-    cost = f"{worth} not taken" + (", an advantage instead" if consoled else "")
+    cost = f"{worth} missed" + (" (advantage given)" if consoled else "")
     last = rows[-1]
     claims = " and ".join(CLAIMS[row.claim] for row in rows)
     since = min(row.since for row in rows)
@@ -63,7 +63,7 @@ def lost_claims(seen: Seen, kind: str, rows: list[UnpaidClaim], facts: Mapping[s
         tuple(dict.fromkeys(ref for row in rows for ref in row.observations)),
         {
             "claim": last.claim, "claims": claims, "held": max(row.held for row in rows), "needed": last.needed,
-            "ending": _ended_by(last), "cost": cost, **facts,
+            "ending": _ended_by(seen, last), "cost": cost, **facts,
         },
         loss, tuple(consoled), place=_held_place(seen, last), held=max(row.held for row in rows), needed=last.needed,
     )  # fmt: skip
@@ -73,12 +73,12 @@ def _lost_how(row: UnpaidClaim) -> LossHow | None:
     return row.reason.ending if isinstance(row.reason, MissReason) else None
 
 
-def _ended_by(row: UnpaidClaim) -> str:
+def _ended_by(seen: Seen, row: UnpaidClaim) -> str:
     """What a claim was lost to."""
     assert isinstance(row.reason, MissReason)  # only what was missed is lost
     match row.reason.ending:
         case "position":
-            return PLACES.get(row.reason.place or "", "")
+            return PLACES[seen.place_at(row.t).position]
         case "restart":
             return "a restart"
         case "period":

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from ...adjudication.rows import Award
+from ...adjudication.sentences import WHO
 from ...match_log.observations import Submission
+from ...techniques import within_sentence
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
 from .control import TRIED
@@ -47,10 +49,11 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         ahead, by = seen.lead_in(change.t - 1)
         if ahead <= 0:
             continue
-        attacks = [*seen.between(Submission, seen.since(change.t - 1), change.t, seen.side)]
-        how = f"{attacks[-1].technique} was tried from on top and the top was lost" if attacks else "the top was lost"
+        began = max(seen.since(change.t - 1), change.t - limits["attack"])
+        attacks = [*seen.between(Submission, began, change.t, seen.side)]
+        how = f"went for {within_sentence(attacks[-1].technique)} and lost the top" if attacks else "lost the top"
         after = _paid_after(seen, change.t)
-        how += f"; {loss_of(after, seen.side)} followed" if after else ""
+        how += f"; from there {WHO[seen.other]} got {loss_of(after, seen.side)}" if after else ""
         facts = {"by": by, "left": left, "how": how}
         refs = tuple(one.ref for one in attacks[-1:])
         # What was won by that change itself is covered by this; what came later has its own error.

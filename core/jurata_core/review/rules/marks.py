@@ -27,7 +27,7 @@ def _marked(seen: Seen, kind: str, of_plan: bool) -> Iterator[Found]:
     for mark in seen.marks(good=False):
         if (mark.cause in PLANS) != of_plan or mark.ref in seen.joined:
             continue
-        facts = {"said": said_of(mark), "clock": seen.clock(mark.t), "cost": "as the coach judges"}
+        facts = {"said": said_of(mark), "quoted": quoted(mark), "cost": "as the coach judges"}
         yield Found(kind, mark.t, max(mark.t, mark.until), seen.exchange_at(mark.t), (mark.ref,), facts)
 
 
@@ -35,3 +35,11 @@ def said_of(mark: Mark) -> str:
     """A mark in words."""
     missed = f"{CLAIMS[mark.chance]} not taken" if mark.chance else None
     return mark.text or missed or mark.cause or "marked by the coach"
+
+
+def quoted(mark: Mark) -> str:
+    """A sentence that quotes a mark, or says what it is."""
+    if not mark.text:
+        return f"Marked by the coach: {said_of(mark)}."
+    text = mark.text.strip()
+    return f"The coach: “{text}{'' if text.endswith(('.', '!', '?', '…')) else '.'}”"

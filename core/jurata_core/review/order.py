@@ -1,0 +1,52 @@
+"""What mattered most: the chains in the order in which a coach goes through them, and how many are told first."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import NamedTuple
+
+from .cost import Swing, otherwise_json, undone
+from .errors import Error, marks_of
+from .roots import Chain
+from .seen import Seen
+
+MOST_FIRST, LEAST_FIRST = 5, 3
+WORTH_TELLING = 0.03
+"""A chain that cost less of the chance is told first only where there are not enough others."""
+SAID_BY_COACH = 0.05
+"""What the coach marked, and what is not allowed, weighs as if it had cost at least so much."""
+OF_SAFETY = "illegal"
+
+
+class Weight(NamedTuple):
+    """What would have been different without a chain, the weightier first."""
+
+    result: bool
+    """Whether the result would have been better."""
+    lost: float
+    """How much of the chance it cost."""
+    sheet: float
+    """Points, and advantages as tenths of a point."""
+    since: float
+    """Of two that weigh the same the earlier comes first."""
+
+
+def ordered(
+    seen: Seen, errors: Sequence[Error], chains: Sequence[Chain], swings: Mapping[str, Swing]
+) -> tuple[list[Chain], int]:
+    """The chains, what mattered most first, and how many of them a coach would name first: three to five."""
+    by_key = {error.key: error for error in errors}
+    weights = {chain.root: weight(seen, [by_key[key] for key in chain.members], swings) for chain in chains}
+    found = sorted(chains, key=lambda chain: weights[chain.root], reverse=True)
+    telling = sum(weights[chain.root].result or weights[chain.root].lost >= WORTH_TELLING for chain in found)
+    return found, min(len(found), MOST_FIRST, max(LEAST_FIRST, telling))
+
+
+def weight(seen: Seen, members: Sequence[Error], swings: Mapping[str, Swing]) -> Weight:
+    """What the errors of one chain weigh together."""
+    other = otherwise_json(seen, undone(seen, members))
+    lost = sum(swings[error.key].lost for error in members if error.key in swings)
+    if any(error.kind == OF_SAFETY or marks_of(seen, error.found) for error in members):
+        lost = max(lost, SAID_BY_COACH)
+    sheet = sum(error.found.loss.points + error.found.loss.advantages / 10 for error in members)
+    return Weight(bool(other and other["better"]), lost, sheet, -members[0].found.since)

@@ -1,0 +1,87 @@
+"""What a coach wants the review to look for, and what is offered to be turned down after many dismissals."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+
+from jurata_core.faults import Fault, FaultyInput
+from jurata_core.review import Decided, Setting, kinds, offers
+from jurata_core.times import to_millis, to_seconds
+
+from .models import KindSetting, Remark
+
+LONGEST_LIMIT_S = 600
+
+
+def settings_of(owner: int) -> dict[str, Setting]:
+    """The coach's own settings by kind; kinds without one are looked for as the core does."""
+    return {
+        row.kind: Setting(row.off, {name: to_millis(seconds) for name, seconds in row.limits.items()})
+        for row in KindSetting.objects.filter(owner_id=owner).order_by("kind")
+        if row.off or row.limits
+    }
+
+
+def _decided(owner: int) -> list[Decided]:
+    """What the coach made of each error that was found in a match, in all matches."""
+    made = Remark.objects.filter(match__owner_id=owner, own=False).exclude(standing=Remark.Standing.OPEN)
+    rows = made.values_list("key", "standing", "measure_ms")
+    # A key begins with its kind.
+    return [
+        Decided(key.split("-")[0], standing == Remark.Standing.DISMISSED, measure) for key, standing, measure in rows
+    ]
+
+
+def offers_json(owner: int) -> list[dict[str, Any]]:
+    """What could be turned down, the most dismissed first."""
+    declined = dict(KindSetting.objects.filter(owner_id=owner).values_list("kind", "declined"))
+    return [offer.as_json() for offer in offers(_decided(owner), settings_of(owner), declined)]
+
+
+def settings_json(owner: int) -> list[dict[str, Any]]:
+    """Every kind with its limits and what the coach has made of it so far."""
+    settings = settings_of(owner)
+    decided = Counter((one.kind, one.dismissed) for one in _decided(owner))
+    return [
+        {
+            "kind": kind.id,
+            "name": kind.name,
+            "instead": kind.instead,
+            "off": settings.get(kind.id, Setting()).off,
+            "limits": [
+                {
+                    "name": name,
+                    "seconds": to_seconds(settings.get(kind.id, Setting()).limits.get(name, limit)),
+                    "usual": to_seconds(limit),
+                }
+                for name, limit in kind.limits.items()
+            ],
+            "accepted": decided[kind.id, False],
+            "dismissed": decided[kind.id, True],
+        }
+        for kind in kinds().values()
+    ]
+
+
+def set_kind(owner: int, kind: str, values: dict[str, Any]) -> None:
+    """Turn a kind off or on, change its limits in seconds, or decline an offer to do so.
+
+    Raises FaultyInput for a limit that the kind does not have, or that is out of bounds.
+    """
+    row = KindSetting.objects.filter(owner_id=owner, kind=kind).first() or KindSetting(owner_id=owner, kind=kind)
+    row.off = values.get("off", row.off)
+    if "limits" in values:
+        usual = kinds()[kind].limits
+        faults = [
+            Fault(f"limits.{name}", f"is not between 1 and {LONGEST_LIMIT_S} seconds", "out_of_range")
+            for name, seconds in values["limits"].items()
+            if name not in usual or not 1 <= seconds <= LONGEST_LIMIT_S
+        ]
+        if faults:
+            raise FaultyInput(faults)
+        # What is as usual is not kept: it may change with the core.
+        row.limits = {name: seconds for name, seconds in values["limits"].items() if to_millis(seconds) != usual[name]}
+    if values.get("decline"):
+        row.declined = sum(one.kind == kind and one.dismissed for one in _decided(owner))
+    row.save()
