@@ -207,6 +207,7 @@ class Access(Journey):
         for path, ready in (
             ("/athletes", "Ada Brenn"),
             ("/matches/new", "Rules and division"),
+            ("/review-settings", "Grip not broken"),
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
             ("/rulebook/house", "Begin from"),
             ("/rulebook/drill", "You practise yourself"),
