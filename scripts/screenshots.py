@@ -47,7 +47,7 @@ def take_side_by_side(page: Page) -> None:
     page.reload()
     page.get_by_role("button", name="Second score").click()
     page.get_by_role("link", name="Side by side").click()
-    page.get_by_role("heading", name="How far they agree").wait_for()
+    page.get_by_role("heading", name="How well they agree").wait_for()
     take(page, "side-by-side")
 
 
@@ -59,12 +59,12 @@ def take_rulebook(page: Page) -> None:
     page.get_by_test_id("answer").get_by_role("table").wait_for()
     take(page, "rulebook")
     page.goto(f"{ADDRESS}/rulebook/house")
-    page.get_by_label("Begin from").select_option("full-points")
+    page.get_by_label("Start from").select_option("full-points")
     page.get_by_label("Name", exact=True).fill("Harbour rules")
-    page.get_by_label("Held for (s)").fill("4")
+    page.get_by_label("Control time (seconds)").fill("4")
     take(page, "house-rules")
     page.goto(f"{ADDRESS}/rulebook/drill?{division}")
-    page.get_by_role("button", name="What a sequence pays").click()
+    page.get_by_role("button", name="What a sequence scores").click()
     page.get_by_role("heading", name="What is on the sheet then?").wait_for()
     take(page, "drill")
     page.goto(f"{ADDRESS}/api/division/briefing?{division}")
@@ -91,7 +91,7 @@ def take_review(page: Page) -> None:
     page.get_by_role("button", name="All are cut").wait_for()
     page.get_by_role("progressbar").first.wait_for(state="detached", timeout=120_000)
     take(page, "review-report")
-    page.get_by_role("button", name="Make a link").click()
+    page.get_by_role("button", name="Create link").click()
     link = page.get_by_label("The link").input_value()
     back = page.url
     page.set_viewport_size({"width": 390, "height": 844})

@@ -165,14 +165,14 @@ def _parser() -> argparse.ArgumentParser:
 
     scoring = command("score", "print the verdict on a match log as JSON", _score)
     scoring.add_argument("log", nargs="?", help="a match log or case file, or - for standard input")
-    scoring.add_argument("--lines", metavar="LOGS.jsonl", help="one log a line in, one verdict a line out")
+    scoring.add_argument("--lines", metavar="LOGS.jsonl", help="one log per input line, one verdict per output line")
     scoring.add_argument("--ruleset", help="score under this preset or ruleset file instead of the log's own")
     scoring.add_argument("--brief", action="store_true", help="print only the score and the result")
     scoring.add_argument("--jobs", type=int, choices=range(1, 65), default=1, metavar="N", help="processes for --lines")
     asking = command("legality", "say whether a technique is legal in a division", _legality)
     for name in ("technique", "age", "belt", "attire", "ruleset"):
         asking.add_argument(f"--{name}")
-    asking.add_argument("--lines", metavar="ASK.jsonl", help="one question a line in, one answer a line out")
+    asking.add_argument("--lines", metavar="ASK.jsonl", help="one question per input line, one answer per output line")
     division = command("division", "print the age class, belts and match length of a division", _division)
     for name in ("age", "born", "year", "belt", "attire"):
         division.add_argument(f"--{name}")
@@ -185,7 +185,7 @@ def _parser() -> argparse.ArgumentParser:
     wondering.add_argument("--ruleset", action="append", default=[], help="a preset or a file; all presets if none")
     reviewing = command("review", "list the athlete's errors in a log, with cost and roots", _review)
     reviewing.add_argument("log", nargs="?")
-    reviewing.add_argument("--lines", metavar="LOGS.jsonl", help="one log a line in, one review a line out")
+    reviewing.add_argument("--lines", metavar="LOGS.jsonl", help="one log per input line, one review per output line")
     whose = reviewing.add_mutually_exclusive_group()
     whose.add_argument("--side", choices=SIDES, default="a", help="whose errors")
     whose.add_argument("--both", action="store_true", help="the errors of either side, as {a: [...], b: [...]}")

@@ -39,10 +39,10 @@ _LAST = {
 _TWISTS = {
     "held": "",
     "short": "It was not held long enough.",
-    "shielded": "The other had a submission on, so the count waited.",
-    "stopped": "The clock was stopped in between, so the count began again.",
+    "shielded": "The opponent had a submission on, so the count was on hold.",
+    "stopped": "The clock was stopped in between, so the count started again.",
 }
-_NEVER = "It had been paid before in the same spell of control."
+_NEVER = "It had already scored in the same sequence of control."
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,18 +127,18 @@ def _sequence(
     lines = tuple(_line(one) for one in seen)
     reached = [(row.t, row.because) for row in verdict.ledger]
     reached += [(row.t, row.because) for row in verdict.missed]
-    because = " ".join(said for _, said in sorted(reached)) or "Nothing was reached."
+    because = " ".join(said for _, said in sorted(reached)) or "No scoring position was reached."
     if topic == "why":
         options = [*(said for said in _TWISTS.values() if said), _NEVER]
         rng.shuffle(options)
-        question = f"Why is the {CLAIMS[claim]} at the end not paid?"
+        question = f"Why does the {CLAIMS[claim]} at the end not score?"
         return Item(key, seed, topic, question, lines, tuple(options), options.index(_TWISTS[twist]), because)
     right = _Sheet.of(verdict.score)
     wrong = list(dict.fromkeys(sheet for sheet in right.mistaken(ruleset, claim, side) if sheet != right))
     sheets = [right, *rng.sample(wrong, min(3, len(wrong)))]
     rng.shuffle(sheets)
     options = [sheet.said(ruleset) for sheet in sheets]
-    return Item(key, seed, topic, "What is on the sheet then?", lines, tuple(options), sheets.index(right), because)
+    return Item(key, seed, topic, "What is the score now?", lines, tuple(options), sheets.index(right), because)
 
 
 @dataclass(frozen=True, slots=True)

@@ -120,7 +120,7 @@ def number(low: float, high: float) -> Check:
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise Wrong(f"{quoted(value)} should be a number")
         if isinstance(value, float) and not math.isfinite(value):
-            raise Wrong(f"{quoted(value)} is not a number that can be reckoned with", "out_of_range")
+            raise Wrong(f"{quoted(value)} is not a usable number", "out_of_range")
         if not low <= value <= high:
             raise Wrong(f"{quoted(value)} should be from {low} to {high}", "out_of_range")
         return value

@@ -20,11 +20,11 @@ FIRST_LEGAL_COLUMN = {"always": 0, "age-13": 1, "age-16": 2, "blue": 3, "brown":
 
 RULES = {
     "always": "is legal in every division",
-    "age-13": "is legal from 13 years",
-    "age-16": "is legal from 16 years",
-    "blue": "is legal from 18 years and blue belt",
-    "brown": "is legal from 18 years and brown belt",
-    "brown-nogi": "is legal only without the gi, from 18 years and brown belt",
+    "age-13": "is legal from age 13",
+    "age-16": "is legal from age 16",
+    "blue": "is legal from blue belt and age 18",
+    "brown": "is legal from brown belt and age 18",
+    "brown-nogi": "is legal only in no-gi, from brown belt and age 18",
     "never": "is barred in every division",
 }
 
@@ -41,7 +41,7 @@ class Legality:
 
 
 def legality(name: str, division: Division, ruleset: Ruleset) -> Legality:
-    """Look a technique up by any of its names. An unknown name is taken as legal."""
+    """Look a technique up by any of its names. An unknown name is treated as legal."""
     return _answer(name, division, _Allowances.of(ruleset))
 
 
@@ -91,25 +91,29 @@ def _answer(name: str, division: Division, rules: _Allowances) -> Legality:
     if technique is None:
         named = name[:1].upper() + name[1:]
         if spelling(name) in rules.barred:
-            return Legality(None, "illegal", f"{named} is barred for everybody under {rules.title}.")
-        return Legality(None, "legal", f"{named} is not in the catalogue; taken as legal.")
+            return Legality(None, "illegal", f"{named} is barred for everyone under {rules.title}.")
+        return Legality(
+            None, "legal", f"{named} is not in the catalogue. It is treated as legal: check with the event."
+        )
     chain = lineage(technique)
     root = chain[-1]
     ids = {step.id for step in chain}
     subject = root.name if root is technique else f"{technique.name} is a variant of {root.name}, which"
     if ids & rules.barred:
-        return Legality(technique, "illegal", f"{subject} is barred for everybody under {rules.title}.")
+        return Legality(technique, "illegal", f"{subject} is barred for everyone under {rules.title}.")
     first = FIRST_LEGAL_COLUMN[root.legal_from]
     allowed = division.column >= first and not (root.legal_from == "brown-nogi" and division.attire == "gi")
     if allowed:
-        tail = "." if root.legal_from == "always" else f"; here: {division}."
+        tail = "." if root.legal_from == "always" else f". This division: {division}."
         return Legality(technique, "legal", f"{subject} {RULES[root.legal_from]}{tail}")
     if (
         ids & rules.also_legal
         and division.age >= rules.from_age
         and RANK[division.counted_belt] >= RANK[rules.from_belt]
     ):
-        opened = f"{rules.title} allows it from {rules.from_age} years and {rules.from_belt} belt"
+        opened = f"{rules.title} allows it from {rules.from_belt} belt and age {rules.from_age}"
         return Legality(technique, "legal", f"{subject} {RULES[root.legal_from]}, but {opened}.")
-    consequence = "; below that the referee stops and restarts, without a penalty" if root.below == "stop" else ""
-    return Legality(technique, root.below, f"{subject} {RULES[root.legal_from]}{consequence}; here: {division}.")
+    consequence = "; below that the referee stops and restarts, with no penalty" if root.below == "stop" else ""
+    return Legality(
+        technique, root.below, f"{subject} {RULES[root.legal_from]}{consequence}. This division: {division}."
+    )

@@ -15,7 +15,7 @@ from .scoreboard import Check
 from .times import Millis, minutes, span, to_seconds
 
 IDLE: Millis = 20_000
-"""So long without progress, where somebody owes action, is what referees call stalling. Common practice, no source."""
+"""So long without progress, where one side has to act, is what referees call stalling. Common practice, no source."""
 
 Kind = Literal["idle", "leap", "stop_missing"]
 
@@ -67,8 +67,8 @@ def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
         ran = verdict.timeline.ran(start, end)
         if ran >= IDLE and not _under_attack(log, start, end) and not _fouled(log, end):
             said = (
-                f"{span(ran)} in {PLACES[place.position]} from {minutes(start)} of the footage with nothing logged: "
-                f"{WHO[place.top]} owes action there. Stalling, or something missing?"
+                f"Nothing logged for {span(ran)} in {PLACES[place.position]} from {minutes(start)} of the footage. "
+                f"Was {WHO[place.top]} stalling, or is an entry missing?"
             )
             take = {"t": to_seconds(start + IDLE), "kind": "foul", "by": place.top, "foul": "stalling"}
             found.append(Prompt("idle", start + IDLE, said, take))
@@ -95,9 +95,8 @@ def _leaps(verdict: Verdict) -> list[Prompt]:
     for (_, before), (t, after) in pairwise(verdict.positions):
         if before.position in CONTROL and after.position in CONTROL and _turned(before.top, after.top):
             said = (
-                f"At {minutes(t)} of the footage {WHO[after.top]} has {PLACES[after.position]}, straight after "
-                f"{PLACES[before.position]} of the other: was there a guard, the turtle of the one below or a scramble "
-                "between?"
+                f"At {minutes(t)} of the footage {WHO[after.top]} is in {PLACES[after.position]} straight after "
+                f"{WHO[before.top]} had {PLACES[before.position]}. Was there a guard, turtle or scramble in between?"
             )
             found.append(Prompt("leap", t, said, None))
     return found

@@ -1,4 +1,4 @@
-"""The rules of one division, said for a coach before the match; every answer of it comes from :mod:`legality`."""
+"""The rules of one division, explained for a coach before the match; every answer of it comes from :mod:`legality`."""
 
 from __future__ import annotations
 
@@ -7,20 +7,21 @@ from itertools import groupby
 from typing import Any, Literal
 
 from .adjudication.at_once import rules_of
+from .adjudication.sentences import RUNGS
 from .divisions import BELTS, OLDEST, RANK, Division, age_class, allowed_belts, doubts, match_length
 from .legality import Status, legality
 from .rulesets import Ruleset
-from .techniques import Technique, catalogue, lineage
+from .techniques import Technique, catalogue, lineage, within_sentence
 from .times import Millis, minutes
 
 Attire = Literal["gi", "nogi"]
 EDGES = (4, 13, 16, 18)
 """The ages at which the legality table changes; a ruleset may add one of its own."""
 DEFERENCE = (
-    "The event's own rulebook, its referees and its medical staff decide. Ask before the event where this differs from "
-    "what they say."
+    "The event's own rulebook, its referees and its licensed medical staff decide. If anything here differs from the "
+    "event's rules, ask before the event."
 )
-DANGER = "Whoever feels it taps at once; whoever does it lets go at the tap, and both stop on the referee's word."
+DANGER = "If you are caught, tap at once. If you apply it, let go at the tap. Both stop when the referee says stop."
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +67,7 @@ class Rule:
 
 @dataclass(frozen=True, slots=True)
 class Ahead:
-    """What becomes otherwise with another age or belt: ids of techniques that change, and the length of the match."""
+    """What changes with another age or belt: ids of techniques that change, and the length of the match."""
 
     division: Division
     when: str
@@ -124,10 +125,10 @@ def follows(status: Status, ruleset: Ruleset) -> str:
     if status == "legal":
         return "Allowed."
     if status == "stop":
-        return "Stopped and restarted, without a penalty."
+        return "Stopped and restarted, with no penalty."
     if ruleset.illegal == "disqualify":
         return "Disqualified at once."
-    return f"Stopped with a warning; the {_ordinal(ruleset.illegal_disqualify_on)} one disqualifies."
+    return f"Stopped with a warning; the {_ordinal(ruleset.illegal_disqualify_on)} warning disqualifies."
 
 
 def argued(technique: Technique, status: Status) -> str:
@@ -137,55 +138,65 @@ def argued(technique: Technique, status: Status) -> str:
     said = []
     if technique.parent is not None:
         root = lineage(technique)[-1]
-        said.append(f"A variant counts as what it is a variant of, here {root.name.lower()}, however it was entered.")
+        said.append(
+            f"Variants count as the parent technique (here: {within_sentence(root.name)}), however they are entered."
+        )
     else:
         said.append("How it was entered makes no difference.")
-    said.append("What it was meant for is no excuse: meant as a sweep or a takedown, it is what it is.")
+    said.append("Intent is no defence: using it to sweep or take down changes nothing.")
     return " ".join(said)
 
 
 def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
-    """How a match is won and what pays, in the order a coach asks for it."""
+    """How a match is won and what scores, in the order a coach asks for it."""
     points, length = ruleset.points, match_length(division)
-    rules = [Rule("Length", f"{_length(length)}." if length else "Ask the event: no usual length for this division.")]
-    rules.append(Rule("Ends at once", "A submission wins, and so does the other's withdrawal or disqualification."))
+    rules = [
+        Rule(
+            "Length", f"{_length(length)}." if length else "Ask the event: there is no usual length for this division."
+        )
+    ]
+    rules.append(Rule("Ends at once", "A submission wins. So does the opponent's withdrawal or disqualification."))
     paying = [
         ("takedown", points["takedown"], points["takedown_clear"]),
         ("sweep", points["sweep"], points["sweep_clear"]),
         ("knee on belly", points["knee_on_belly"], None),
         ("guard pass", points["guard_pass"], None),
         ("mount", points["mount"], None),
-        ("back with both hooks", points["back"], None),
-        ("coming on top from under control", points["reversal"], None),
+        ("back control with both hooks", points["back"], None),
+        ("coming up on top from under control", points["reversal"], None),
     ]
     if any(n for _, n, _ in paying):
         paying_words = [
-            f"{name} {n}" + (f" ({clear} straight past the legs)" if clear not in (None, n) else "")
+            f"{name} {n}" + (f" ({clear} landing past the guard)" if clear not in (None, n) else "")
             for name, n, clear in paying
             if n or clear
         ]
         rules.append(Rule("Points", f"{_first_upper(', '.join(paying_words))}."))
         again = _AGAIN[ruleset.repeat]
         rules.append(
-            Rule("Held", f"Paid after {ruleset.hold_said} of running clock. Knee, mount and back pay {again}.")
+            Rule(
+                "Held",
+                f"Scored after {ruleset.hold_said} of control with the clock running. "
+                f"Knee on belly, mount and back score {again}.",
+            )
         )
         if ruleset.regain == "nothing":
             rules.append(
-                Rule("Top taken back", "Scores nothing where the other had not yet held the top for long enough.")
+                Rule("Top taken back", "Scores nothing if the opponent had not yet held the top for long enough.")
             )
         rules += _opening(ruleset, length)
     else:
-        rules.append(Rule("Points", "None for anything."))
+        rules.append(Rule("Points", "No points."))
     rules.append(
         Rule(
             "Advantages",
-            "One for what was reached and not held, for what very nearly came off, and for a submission that was close."
+            "For a scoring position reached but not held, a near score, or a close submission."
             if ruleset.advantages
             else "None.",
         )
     )
     rules += _pulls(ruleset)
-    ladder = [_RUNGS[rung] for rung in ruleset.ladder]
+    ladder = [RUNGS[rung] for rung in ruleset.ladder]
     costs = f"{_first_upper(', then '.join(ladder))}; the last repeats." if ladder else "Noted only."
     rules.append(Rule("Penalties", costs))
     rules += _early_ends(ruleset)
@@ -195,9 +206,9 @@ def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
 
 
 _AGAIN = {
-    "after_recovery": "only once in a spell of control",
-    "after_turtle": "only once in a spell of control, which a turtle ends",
-    "every_time": "each time they are reached",
+    "after_recovery": "only once per sequence of control",
+    "after_turtle": "only once per sequence of control, which turtle ends",
+    "every_time": "every time they are reached",
 }
 
 
@@ -205,14 +216,17 @@ def _opening(ruleset: Ruleset, length: Millis | None) -> list[Rule]:
     """From when on points are open, where not from the start."""
     if ruleset.points_from_seconds:
         return [
-            Rule("Open from", f"Only what is begun from {minutes(ruleset.opening(length))} of the match clock on pays.")
+            Rule(
+                "Points start",
+                f"Only what starts from {minutes(ruleset.opening(length))} of the match clock on scores.",
+            )
         ]
     fraction = ruleset.points_from_fraction
     if not fraction or ruleset.points_from_seconds is not None:
         return []
     opening = f" ({minutes(ruleset.opening(length))} of the match clock)" if length else ""
     share = "half-time" if fraction == 0.5 else f"{fraction:.0%} of the match"
-    return [Rule("Open from", f"Only what is begun from {share} on pays{opening}.")]
+    return [Rule("Points start", f"Only what starts after {share}{opening} scores.")]
 
 
 def _early_ends(ruleset: Ruleset) -> list[Rule]:
@@ -224,19 +238,11 @@ def _early_ends(ruleset: Ruleset) -> list[Rule]:
         length = ruleset.overtime.length
         lasts = "without a limit" if length is None else f"of {minutes(length)}"
         golden = {"points": " The first points win.", "advantages": " The first points or advantage win.", None: ""}
-        said = f"Periods {lasts} where the event plays on; points are open.{golden[ruleset.overtime.golden]}"
+        said = f"Periods {lasts} if the event plays on; points count from the start.{golden[ruleset.overtime.golden]}"
         rules.append(Rule("Overtime", said))
     return rules
 
 
-_RUNGS = {
-    "none": "noted only",
-    "advantage": "an advantage to the other",
-    "one_point": "a point to the other",
-    "two_points": "two points to the other",
-    "minus_point": "a point off",
-    "disqualify": "disqualification",
-}
 _TIES = {
     "points": "more points",
     "advantages": "more advantages",
@@ -252,12 +258,12 @@ _TIES = {
 def _pulls(ruleset: Ruleset) -> list[Rule]:
     rules = [Rule(rule.topic, rule.said(ruleset)) for rule in rules_of(ruleset)]
     if ruleset.pull_caught == "takedown":
-        rules.append(Rule("Pulled with a leg caught", "Counts as the other's takedown."))
+        rules.append(Rule("Guard pull with a leg caught", "Counts as the opponent's takedown."))
     if ruleset.double_pull_top != "none":
         worth = {"advantage": "an advantage", "takedown": "the points of a takedown"}[ruleset.double_pull_top]
-        rules.append(Rule("Both sat down", f"Whoever comes up on top and holds it gets {worth}."))
+        rules.append(Rule("Double guard pull", f"Coming up on top and holding it gets {worth}."))
     if ruleset.double_pull_limit:
-        rules.append(Rule("Both stay seated", f"After {ruleset.double_pull_limit:g} s a penalty for both."))
+        rules.append(Rule("Both stay seated", f"A penalty for both after {ruleset.double_pull_limit:g} s."))
     return rules
 
 
@@ -266,13 +272,13 @@ def ahead(division: Division, ruleset: Ruleset) -> list[Ahead]:
     found = [_ahead(division, Division(division.age + 1, division.belt, division.attire), "Next year", ruleset)]
     if not found[0].changes:
         for age in range(division.age + 2, OLDEST):
-            step = _ahead(division, Division(age, division.belt, division.attire), f"From {age} years", ruleset)
+            step = _ahead(division, Division(age, division.belt, division.attire), f"From age {age}", ruleset)
             if step.changes:
                 found.append(step)
                 break
     higher = [belt for belt in allowed_belts(division.age) if RANK[belt] > RANK[division.belt]]
     for belt in higher:
-        step = _ahead(division, Division(division.age, belt, division.attire), f"With the {belt} belt", ruleset)
+        step = _ahead(division, Division(division.age, belt, division.attire), f"With a {belt} belt", ruleset)
         if step.changes or belt == higher[0]:
             found.append(step)
         if step.changes:
@@ -357,7 +363,7 @@ def differences(one: tuple[Division, Ruleset], other: tuple[Division, Ruleset]) 
 
 
 def _length(length: Millis | None) -> str:
-    return "a time of its own" if length is None else f"{length // 60_000} minutes"
+    return "a length set by the event" if length is None else f"{length // 60_000} minutes"
 
 
 def _ordinal(n: int) -> str:

@@ -49,9 +49,9 @@ class Check:
             "start_early": f"The clock is {amount} ahead of the scoreboard at {minutes(self.end)} of the footage: "
             "it was started too early, or a stop before that is missing.",
             "start_late": f"The clock is {amount} behind the scoreboard at {minutes(self.end)} of the footage: "
-            "it was started too late, or stood still when it should have run.",
+            "it was started too late, or was stopped when it should have been running.",
             "stop_missing": f"A stop of {amount} is missing {between}.",
-            "stop_too_long": f"The clock stood still {amount} too long {between}.",
+            "stop_too_long": f"The clock was stopped {amount} too long {between}.",
         }[self.finding]
 
     def as_json(self) -> dict[str, Any]:

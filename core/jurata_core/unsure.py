@@ -102,7 +102,7 @@ class Range:
         if not self.unsure:
             return "Nothing is marked as unsure."
         many = len(self.unsure)
-        what = "the unsure observation is" if many == 1 else f"the {many} unsure observations are"
+        what = "the unsure entry is" if many == 1 else f"the {many} unsure entries are"
         worst, best = self.worst.result.winner, self.best.result.winner
         if worst == best:
             said = f"Whether or not {what} true, {_win(worst)}."
@@ -110,7 +110,7 @@ class Range:
             said = f"Depending on whether {what} true: at best {_win(best)}, at worst {_win(worst)}."
         if self.exact:
             return said
-        return f"{said} With so many unsure observations not every way was scored: it may go further either way."
+        return f"{said} With this many unsure entries not every combination was scored, so the true range may be wider."
 
     def as_json(self) -> dict[str, Any]:
         return {
@@ -221,7 +221,7 @@ def _judged(seen: Observation) -> tuple[str, Observation | None] | None:
     if not seen.sure:
         return f"what was seen {at} and is marked as unsure", None
     if isinstance(seen, Attempt) and seen.outcome == "near":
-        return f"that {WHO[seen.by]}'s {MOVES[seen.move]} {at} very nearly came off", replace(seen, outcome="failed")
+        return f"that {WHO[seen.by]}'s {MOVES[seen.move]} {at} very nearly worked", replace(seen, outcome="failed")
     if isinstance(seen, Submission) and seen.threat == "close":
         technique = within_sentence(seen.technique)
         return f"that {WHO[seen.by]}'s {technique} {at} was close", replace(seen, threat="attempt")
@@ -240,4 +240,4 @@ def _ahead(state: State) -> Side | None:
 
 
 def _win(winner: Side | None) -> str:
-    return "nobody has won" if winner is None else f"{WHO[winner]} wins"
+    return "no one has won" if winner is None else f"{WHO[winner]} wins"

@@ -30,7 +30,7 @@ from .adjudication.reasons import (
     claims_of,
 )
 from .adjudication.rows import Award, UnpaidClaim
-from .adjudication.sentences import CLAIMS, amount
+from .adjudication.sentences import CLAIMS, RUNGS, amount
 from .match_log import MatchLog
 from .rulesets import Ruleset
 from .times import to_seconds
@@ -93,6 +93,35 @@ def what_if(log: MatchLog, rulesets: Iterable[Ruleset]) -> list[Column]:
     return columns
 
 
+@dataclass(frozen=True, slots=True)
+class Resetting:
+    """What a log comes to with its ruleset, length or division changed: rows of the ledger that go, and that come."""
+
+    before: Verdict
+    after: Verdict
+    gone: tuple[Award, ...]
+    new: tuple[Award, ...]
+
+    def as_json(self) -> dict[str, Any]:
+        return {
+            "before": self.before.summary(),
+            "after": self.after.summary(),
+            "gone": [row.as_json() for row in self.gone],
+            "new": [row.as_json() for row in self.new],
+        }
+
+
+def reset(before: Verdict, after: Verdict) -> Resetting:
+    """Two verdicts on one log, under settings before and after a change. Rows that stay alike are left out."""
+
+    def alike(row: Award) -> tuple[Any, ...]:
+        return (row.t, row.to, row.kind, row.n, row.reason.code, row.observations)
+
+    kept = {alike(row) for row in before.ledger} & {alike(row) for row in after.ledger}
+    gone, new = (tuple(row for row in one.ledger if alike(row) not in kept) for one in (before, after))
+    return Resetting(before, after, gone, new)
+
+
 def changed_settings(own: Ruleset, other: Ruleset) -> tuple[tuple[str, Any, Any], ...]:
     """The settings in which two rulesets differ, point values one by one as ``points.mount``."""
     changed: list[tuple[str, Any, Any]] = []
@@ -150,7 +179,7 @@ def _other_number(here: Award, rules: Ruleset, there: Award, own: Ruleset) -> st
     if here.n != there.n:
         return f"{rules.title} gives {amount(here.n, here.kind)} for it, {own.title} {amount(there.n, there.kind)}."
     needed = f"{rules.title} asks for {rules.hold_said}, {own.title} for {own.hold_said}"
-    return f"{needed}." if rules.holds != own.holds else "It falls due at another moment."
+    return f"{needed}." if rules.holds != own.holds else "It scores at a different time."
 
 
 def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
@@ -158,17 +187,17 @@ def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
     title, ended = rules.title, verdict.result.t
     disqualified = isinstance(verdict.result.how, ByDisqualification)
     if ended is not None and (row.t > ended or (row.t == ended and disqualified)):
-        return f"Under {title} the match is over before it: {verdict.result.because}"
+        return f"Under {title} the match is over before that: {verdict.result.because}"
     if row.kind == "advantages" and not rules.advantages:
         return f"{title} has no advantages."
     match row.reason:
         case PaidAtOnce(code=code):
             return rule_of(code).missing(rules)
         case RungAdvantage() | RungOnePoint() | RungTwoPoints() | RungMinusPoint():
-            return f"The ladder of {title} does not give it: {', '.join(rules.ladder)}."
+            return f"{title} does not give this: its penalties go {', '.join(RUNGS[rung] for rung in rules.ladder)}."
         case Penalty(foul="double_pull"):
             limit = rules.double_pull_limit
-            return f"{title} sets {f'a limit of {limit:g} s' if limit else 'no limit'} on sitting together."
+            return f"{title} sets {f'a limit of {limit:g} s' if limit else 'no limit'} on a double guard pull."
         case Lost():
             return f"Under {title} the claim was not lost, or was worth nothing."
         case Held(claim=claim) | HeldAdvantage(claim=claim) | NearScore(claim=claim):
@@ -177,10 +206,10 @@ def _why_not(row: Award, verdict: Verdict, rules: Ruleset) -> str:
                 return f"{title}: {unpaid.because}"
             if claim == "double_pull_top":
                 worth = rules.double_pull_top.replace("none", "nothing")
-                return f"{title} gives {worth} for coming on top of a double pull."
+                return f"{title} gives {worth} for coming up on top after a double guard pull."
             return f"{title} gives nothing for this {CLAIMS[claim]}."
         case CloseSubmission() | Penalty() | Fled() | CoachRuling() | CarriedIn():
-            return f"{title} does not give it."
+            return f"{title} does not give this."
         case _:
             assert_never(row.reason)
 

@@ -192,7 +192,7 @@ class Reader:
         ), said)  # fmt: skip
 
     def read_shielded(self, said: str) -> None:
-        (ending,) = self.parts(r"The count never started: other had a submission on, and then came (.+)\.", said)
+        (ending,) = self.parts(r"The count never started: other had a submission on, then (.+)\.", said)
         for row in self.rows("missed", self.t, self.side):
             on = [one for one in self.seen("submission", by=self.other)
                   if ms(one["t"]) <= self.t and self.until(one) >= ms(row["since"])]  # fmt: skip
@@ -201,17 +201,17 @@ class Reader:
         self.ended_by(ending)
 
     def read_unheld(self, said: str) -> None:
-        held, needed, ending = self.parts(r"Held for SPAN of SPAN, then came (.+)\.", said)
+        held, needed, ending = self.parts(r"Held for SPAN of SPAN, then (.+)\.", said)
         rows = self.rows("missed", self.t, self.side)
         self.is_true(held in {span(ms(row["held"])) for row in rows}, f"not held {held}")
         self.is_true(needed in {span(ms(row["needed"])) for row in rows}, f"not needed {needed}")
         self.ended_by(ending)
 
     def ended_by(self, ending: str) -> None:
-        if ending in ("a restart", "overtime", "time"):
+        if ending in ("a restart", "overtime", "time ran out"):
             events = self.seen("clock", "period", "end", "begin")
             at = any(ms(one["t"]) == self.t for one in events) or any(one[0] == self.t for one in self.clocks)
-            self.is_true(at or ending == "time", f"no {ending} at {self.t}")
+            self.is_true(at or ending == "time ran out", f"no {ending} at {self.t}")
         else:
             self.same(ending, PLACES[self.place(self.t)[0]], "what came then")
 
@@ -246,7 +246,7 @@ class Reader:
                 any(found[1] == f"the {CLAIMS[one['claim']]}" and self.at(one["since"]) == found[2] for one in missed),
                 attempt,
             )
-        elif found := re.fullmatch(rf"a (.+) that nearly came off at {CLOCK}", attempt):
+        elif found := re.fullmatch(rf"a (.+) that nearly worked at {CLOCK}", attempt):
             near = [one for one in self.seen("attempt", by=self.side) if one.get("outcome") == "near"]
             self.is_true(
                 any(CLAIMS[one["move"]] == found[1] and self.at(one["t"]) == found[2] for one in near), attempt
@@ -297,7 +297,7 @@ class Reader:
     def read_control_lost(self, said: str) -> None:
         before, after, clock, when, technique = self.parts(
             r"Went from (.+) to (.+?) at CLOCK(?:, (while|just after) going for (.+))?\. "
-            r"Nobody scored for it, but the control is gone\.",
+            r"No one scored for it, but the control is gone\.",
             said,
         )
         self.same(before, PLACES[self.place(self.t - 1)[0]], "before")

@@ -265,20 +265,20 @@ class Explanations(unittest.TestCase):
         verdict = score(log(start(4), at(20, "side", "a"), at(22.4, "standing"), end()))
         (missed,) = verdict["missed"]
         self.assertEqual((missed["claim"], missed["held"], missed["needed"]), ("takedown", 2.4, 3))
-        self.assertIn("held 2.4 s of 3 s", missed["because"])
+        self.assertIn("held only 2.4 s of 3 s", missed["because"])
 
     def test_what_pays_nothing_says_why(self):
         under = {"extends": "full-points", "repeat": "after_turtle"}
         why = {
-            "The athlete came on top from under the back with one hook: that is an escape, not a sweep": (
+            "The athlete came up on top from under back control with one hook: an escape, not a sweep": (
                 [at(5, "back_one_hook", "b"), at(12, "guard", "a")], "full-points"),
-            "The opponent turned from the guard to the turtle: no guard pass, and Full points gives nothing": (
+            "The opponent turned from guard to turtle: no guard pass, and Full points gives nothing": (
                 [at(5, "guard", "a"), at(12, "turtle", "a")], "full-points"),
-            "The athlete only took the top back before the opponent had held it for long enough": (
+            "The athlete only took the top back before the opponent had held it long enough": (
                 [at(5, "guard", "a"), at(12, "guard", "b"), at(13, "guard", "a")], "full-points"),
             "Takedown and mount by the athlete: worth nothing under Submission only.": (
                 [at(5, "mount", "a")], "submission-only"),
-            "Escape by the athlete: very nearly came off, and is worth nothing under Full points.": (
+            "Escape by the athlete: very nearly worked, and is worth nothing under Full points.": (
                 [at(5, "side", "b"), tried(8, "a", "escape", outcome="near")], "full-points"),
             "Takedown by the opponent: points open only at 2:30, so it pays nothing.": (
                 [tried(8, "b", "takedown", outcome="near")], {"extends": "late-points", "advantages": True}),

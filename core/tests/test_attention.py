@@ -42,7 +42,7 @@ class Prompts(unittest.TestCase):
         checked = read_log(log(start(), at(5, "mount", "b"), end(60)))
         prompt = prompts(checked, adjudicate(checked))[0]
         self.assertEqual(prompt.take, {"t": 25, "kind": "foul", "by": "b", "foul": "stalling"})
-        self.assertIn("the opponent owes action", prompt.because)
+        self.assertIn("Was the opponent stalling", prompt.because)
         read_log(log(start(), prompt.take))
 
     def test_a_position_that_cannot_follow(self):

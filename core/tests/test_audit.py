@@ -209,8 +209,8 @@ class Questions(unittest.TestCase):
         self.assertEqual(clock, 27)
         self.assertEqual(
             text,
-            "0:27 not given: 2 points to the athlete for the takedown, held 4.4 s by our eye, "
-            "the guillotine was already off at 0:24. What was missing?",
+            "0:27 We scored 2 points to the athlete for the takedown, held 4.4 s; "
+            "the guillotine was already off at 0:24. It was not given: what was missing?",
         )
 
     def test_called_differently_and_what_was_not_seen(self):
@@ -219,9 +219,9 @@ class Questions(unittest.TestCase):
         )  # fmt: skip
         self.assertEqual(
             [text for _, text in found],
-            ["0:23 4 points to the athlete; by our eye 2 points to the athlete for the takedown, held 40 s by our eye. "
-             "Which, and why?",
-             "1:30 2 points to the opponent: we saw nothing for it. What was it for?"],
+            ["0:23 4 points to the athlete given; we scored 2 points to the athlete for the takedown, held 40 s. "
+             "Which is right, and why?",
+             "1:30 2 points to the opponent: we have nothing there. What was it for?"],
         )  # fmt: skip
 
     def test_where_both_agree_there_is_nothing_to_ask(self):

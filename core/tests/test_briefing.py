@@ -50,7 +50,8 @@ class Briefings(unittest.TestCase):
         self.assertEqual(briefing(division, preset("full-points"), (division, preset("full-points"))).changed, ())
         told = briefing(division, preset("full-points"), (division, preset("house-warnings"))).changed
         self.assertIn(
-            "Illegal technique: Disqualified at once. Before: Stopped with a warning; the third one disqualifies.", told
+            "Illegal technique: Disqualified at once. Before: Stopped with a warning; the third warning disqualifies.",
+            told,
         )
         self.assertIn("Illegal now: Knee reap.", told)
 

@@ -58,8 +58,8 @@ class Divisions(unittest.TestCase):
 
     def test_a_division_that_can_hardly_exist_is_a_warning_and_is_scored(self):
         for age, belt, said in (
-            (10, "blue", "from 16 years"),
-            (20, "green", "up to 15 years"),
+            (10, "blue", "starts at age 16"),
+            (20, "green", "ends at age 15"),
             (2, "white", "no age class"),
         ):
             warnings = score(log(start(), end(), age=age, belt=belt))["warnings"]

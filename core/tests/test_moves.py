@@ -46,7 +46,7 @@ class Worth(unittest.TestCase):
 
     def test_a_move_that_gives_up_a_count_says_so(self):
         move = moves_at(log(*PULLED, at(20, "side", "a")), 21_000)["guard", "a"]
-        self.assertEqual((move.loses, move.because), ((("guard_pass", "a"),), "Ends the guard pass before it is paid."))
+        self.assertEqual((move.loses, move.because), ((("guard_pass", "a"),), "Ends the guard pass before it scores."))
 
     def test_before_the_start_a_position_only_sets_the_state(self):
         for move in moves_at(log(), 0).values():

@@ -71,7 +71,7 @@ class Windows(unittest.TestCase):
 
     def test_before_points_open_it_is_said_when_they_do(self):
         told = looked_ahead(log(*PULLED_BY_A, at(200, "side", "b"), end(), ruleset="late-points"))
-        self.assertEqual(told.windows[0].stands, "level; points open at 2:30")
+        self.assertEqual(told.windows[0].stands, "level; points start at 2:30")
         self.assertEqual(told.windows[-1].stands, "behind by 3 points")
 
     def test_ahead_needs_no_way(self):

@@ -30,25 +30,25 @@ class Page(unittest.TestCase):
     def test_what_follows(self):
         full, warned = preset("full-points"), preset("house-warnings")
         self.assertEqual(follows("illegal", full), "Disqualified at once.")
-        self.assertEqual(follows("illegal", warned), "Stopped with a warning; the third one disqualifies.")
-        self.assertEqual(follows("stop", full), "Stopped and restarted, without a penalty.")
+        self.assertEqual(follows("illegal", warned), "Stopped with a warning; the third warning disqualifies.")
+        self.assertEqual(follows("stop", full), "Stopped and restarted, with no penalty.")
 
     def test_a_variant_is_answered_by_way_of_its_parent(self):
         row = technique_page(catalogue()["anaconda"], Division(14, "green", "gi"), preset("full-points"))
         self.assertEqual((row["status"], row["lineage"]), ("illegal", ["Anaconda choke", "Arm triangle"]))
         self.assertIn("a variant of Arm triangle", row["because"])
-        self.assertIn("no excuse", row["argued"])
+        self.assertIn("no defence", row["argued"])
 
     def test_how_it_is_scored(self):
         teen = Division(14, "green", "gi")
         told = topics(teen, preset("late-points"))
         self.assertEqual(told["Length"], "4 minutes.")
-        self.assertEqual(told["Open from"], "Only what is begun from half-time on pays (2:00 of the match clock).")
+        self.assertEqual(told["Points start"], "Only what starts after half-time (2:00 of the match clock) scores.")
         self.assertEqual(
             told["Pulling guard"],
-            "Costs 1 point once points are open, but not when it goes straight into a submission.",
+            "Costs 1 point once points have started, except straight into a submission.",
         )
-        self.assertIn("takedown 2 (4 straight past the legs)", told["Points"].lower())
+        self.assertIn("takedown 2 (4 landing past the guard)", told["Points"].lower())
         self.assertEqual(topics(teen, preset("submission-only"))["A tie"], "A draw.")
         faults = []
         changed = read_ruleset({"extends": "full-points", "hold_seconds": 2.5, "ladder": ["disqualify"]}, "", faults)
@@ -79,12 +79,12 @@ class Ahead(unittest.TestCase):
     def test_where_next_year_changes_nothing_the_year_that_does_is_said(self):
         steps = ahead(Division(10, "grey", "gi"), preset("full-points"))
         self.assertEqual(
-            [(step.when, step.changes) for step in steps[:2]], [("Next year", False), ("From 13 years", True)]
+            [(step.when, step.changes) for step in steps[:2]], [("Next year", False), ("From age 13", True)]
         )
 
     def test_the_next_belt(self):
         steps = {step.when: step.as_json() for step in ahead(Division(25, "white", "gi"), preset("full-points"))}
-        self.assertIn("Wrist lock", steps["With the blue belt"]["opened"])
+        self.assertIn("Wrist lock", steps["With a blue belt"]["opened"])
 
 
 class Map(unittest.TestCase):

@@ -71,7 +71,7 @@ class Range(unittest.TestCase):
         ways = found(raw)
         self.assertEqual([(row.observation, row.winner, row.without) for row in ways.deciding], [("late", "b", None)])
         self.assertIn("0:40", ways.deciding[0].as_json()["because"])
-        self.assertIn("at best nobody has won, at worst the opponent wins", ways.because)
+        self.assertIn("at best no one has won, at worst the opponent wins", ways.because)
 
     def test_a_single_judgement_that_decides(self):
         near = tried(20, "b", "sweep", outcome="near")
@@ -80,8 +80,8 @@ class Range(unittest.TestCase):
         self.assertEqual([(one.winner, one.without) for one in decided], [("b", None)])
         self.assertEqual(
             decided[0].because,
-            "One judgement decides the match, that the opponent's takedown at 0:09 of the footage very nearly came "
-            "off: with it the opponent wins, without it nobody has won.",
+            "One judgement decides the match, that the opponent's takedown at 0:09 of the footage very nearly "
+            "worked: with it the opponent wins, without it no one has won.",
         )
         both = found(log(start(), near, close, end())).deciding
         self.assertEqual([one.observation for one in both], [1, 2])
@@ -107,6 +107,6 @@ class Range(unittest.TestCase):
         ways = found(log(start(), *seen, end(600)))
         self.assertGreater(len(ways.unsure), MOST_EXACT)
         self.assertFalse(ways.exact)
-        self.assertIn("not every way was scored", ways.because)
+        self.assertIn("not every combination was scored", ways.because)
         self.assertLessEqual(ways.worst.standing, ways.all.standing)
         self.assertGreaterEqual(ways.best.standing, ways.all.standing)

@@ -35,16 +35,16 @@ class WhatIf(unittest.TestCase):
         cases = [
             ({"points": {"mount": 5}}, (mount,), [("held", "gives 5 points for it, Full points 4 points")]),
             ({"points": {"takedown": 0}}, (sweep,), [("held", "gives nothing for this takedown")]),
-            ({"hold_seconds": 4}, (sweep, at(13.5, "standing")), [("held", "held 3.5 s of 4 s"), ("lost", "was not lost")]),
+            ({"hold_seconds": 4}, (sweep, at(13.5, "standing")), [("held", "held only 3.5 s of 4 s"), ("lost", "was not lost")]),
             ({"hold_seconds": 4}, (sweep,), [("held", "asks for 4 s, Full points for 3 s")]),
             ({"advantages": False}, lost, [("lost", "has no advantages")]),
-            ({"repeat": "every_time"}, again, [("held", "already paid; it pays again")]),
-            ({"illegal": "warn", "illegal_disqualify_on": 3}, (slam, sweep), [("held", "the match is over before it")]),
-            ({"points_from_fraction": 0.5}, (sweep,), [("held", "points open only at 2:30")]),
+            ({"repeat": "every_time"}, again, [("held", "already scored; it scores again")]),
+            ({"illegal": "warn", "illegal_disqualify_on": 3}, (slam, sweep), [("held", "the match is over before that")]),
+            ({"points_from_fraction": 0.5}, (sweep,), [("held", "points only start at 2:30")]),
             ({"double_pull_limit": 0}, seated, [("penalty", "sets no limit"), ("penalty", "sets no limit")]),
-            ({"double_pull_top": "none"}, (*seated, sweep), [("held_advantage", "gives nothing for coming on top")]),
-            ({"pull_cost": 1}, (seen(1, "pull", by="a"), at(2, "guard", "b")), [("pull_cost", "a pull costs nothing")]),
-            ({"ladder": ["none", "none"]}, fouls, [("rung_advantage", "ladder of")]),
+            ({"double_pull_top": "none"}, (*seated, sweep), [("held_advantage", "gives nothing for coming up on top")]),
+            ({"pull_cost": 1}, (seen(1, "pull", by="a"), at(2, "guard", "b")), [("pull_cost", "pulling guard costs nothing")]),
+            ({"ladder": ["none", "none"]}, fouls, [("rung_advantage", "its penalties go")]),
         ]  # fmt: skip
         for changes, observations, expected in cases:
             with self.subTest(changes=changes):

@@ -67,7 +67,7 @@ class SessionView(APIView):
         asked.is_valid(raise_exception=True)
         user = authenticate(request._request, **asked.validated_data)
         if user is None:
-            raise NotAllowed("wrong_sign_in", "That name and password do not go together. Try again.")
+            raise NotAllowed("wrong_sign_in", "Wrong name or password. Try again.")
         login(request, user)
         request.user = user
         return _session(request)

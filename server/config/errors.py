@@ -72,7 +72,7 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     else:
         detail = getattr(error, "detail", None)
         code = getattr(detail, "code", None) or getattr(error, "default_code", "not_found")
-        response.data = body_of(str(code), str(detail or "There is nothing here that you may see."))
+        response.data = body_of(str(code), str(detail or "Not found, or you do not have access."))
     return response
 
 

@@ -27,7 +27,7 @@ ATHLETES = [
 HOUSE_RULES = {
     "title": "Skerry Open rules",
     "extends": "house-warnings",
-    "note": "As read out at the weigh-in: four seconds, and no scissor takedown or jumping armlock for anybody.",
+    "note": "As announced at the weigh-in: four seconds, and no scissor takedown or flying armbar for anyone.",
     "hold_seconds": 4,
     "barred": ["scissor-takedown", "flying-armbar"],
 }

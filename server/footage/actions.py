@@ -40,7 +40,7 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
     The same file announced again goes on with the upload that was begun.
     """
     if not name.lower().endswith(ENDINGS):
-        message = f"{name} is no video file. Choose the clip your phone or camera recorded."
+        message = f"{name} is not a video file. Choose the clip your phone or camera recorded."
         raise Refused("wrong_ending", message)
     if size <= 0:
         raise Refused("empty", f"{name} is empty. Choose the clip your phone or camera recorded.")
@@ -59,7 +59,7 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
     free = free_space() - promised()
     if size + SPARE > free:
         room = max(0, free - SPARE) // 1024**2
-        message = f"There is no room for {name} on this machine: {room} MB are left. Delete clips you no longer need."
+        message = f"Not enough disk space for {name}: only {room} MB left. Delete clips you no longer need."
         raise NoRoom("no_room", message)
     return Clip.objects.create(owner_id=owner.pk, name=name[:200], size=size)
 
@@ -95,12 +95,13 @@ def append(clip: Clip, offset: int, read: Callable[[int], bytes]) -> int:
     """
     with _alone(clip) as file:
         if file.tell() != offset:
-            raise Clash("other_offset", f"{file.tell()} bytes are here, not {offset}. Ask where to go on.")
+            raise Clash("other_offset", f"The server has {file.tell()} bytes, not {offset}. Ask it where to resume.")
         try:
             _write(read, file, clip.size)
         except OSError as error:
             if error.errno is not None and not isinstance(error, ConnectionError | TimeoutError):
-                message = f"The clip could not be written ({error.strerror}). Free some room; then it goes on."
+                trouble = f"The clip could not be saved ({error.strerror})."
+                message = f"{trouble} Free some disk space and the upload will continue."
                 raise NoRoom("not_written", message) from error
             # A connection that broke: what came is kept, and the client asks where to go on.
         here = file.tell()
@@ -123,7 +124,7 @@ def _alone(clip: Clip) -> Iterator[BinaryIO]:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            raise Occupied("at_work", "This clip is being uploaded from another place.") from None
+            raise Occupied("at_work", "This clip is already being uploaded in another window.") from None
         clip.refresh_from_db()
         if clip.state != Clip.State.UPLOADING:
             clip.beside("part").unlink(missing_ok=True)
@@ -138,7 +139,7 @@ def _write(read: Callable[[int], bytes], file: BinaryIO, size: int) -> None:
 
 
 def _complete(clip: Clip) -> None:
-    """All bytes are here: look into the clip and hand it to the worker. What is no video is thrown away.
+    """All bytes are here: look into the clip and hand it to the worker. What is not a video is deleted.
 
     The partial file goes last, so that this can be done again after a crash at any place.
     """

@@ -33,7 +33,7 @@ MOST_FRAMES = 1_200_000
 TO_PROBE = Limits(memory=768 * MEBI, cpu=20, wall=120)
 TO_LIST = Limits(memory=768 * MEBI, cpu=300, wall=900)
 NO_VIDEO = "There is no video in this file. Choose the clip your phone or camera recorded."
-DAMAGED = "This file is no video, or it is damaged. Choose the clip your phone or camera recorded."
+DAMAGED = "This file is not a video, or it is damaged. Choose a clip from a phone or camera."
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +90,9 @@ def probe(path: Path) -> Footage:
     plain = codec != "h264" or stream.get("pix_fmt") in PLAIN_PIXELS
     duration = _seconds(found["format"].get("duration")) or _seconds(stream.get("duration"))
     if not duration:
-        raise Refused("no_length", "This clip does not say how long it is; it may be cut off. Upload it again.")
+        raise Refused(
+            "no_length", "The length of this clip can't be read; the file may be incomplete. Upload it again."
+        )
     if duration * 1000 > LONGEST_MS:
         message = f"This clip says that it is longer than {minutes(LONGEST_MS)}. Cut it to the match and upload that."
         raise Refused("too_long", message)

@@ -156,5 +156,5 @@ class ContentView(APIView):
                 raise Clash("not_prepared", "This clip is still being prepared. Try again in a minute.")
         path, content_type = (found.path, found.content_type) if original else found.played
         if not path.exists():
-            raise NotThere("gone", "The file of this clip is gone from the disk. Upload it again.")
+            raise NotThere("gone", "This clip's file is missing from the server. Upload it again.")
         return served(request._request, path, content_type)

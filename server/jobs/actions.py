@@ -39,7 +39,7 @@ def retry(job: Job) -> None:
 def cancel(job: Job) -> None:
     """Stop a job."""
     if not Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(state=Job.State.CANCELLED):
-        raise Clash("not_at_work", "Nothing is being done here any more.")
+        raise Clash("not_at_work", "This is no longer being worked on.")
     job.state = Job.State.CANCELLED
     KINDS[job.kind].given_up(job)
     _out_of_the_queue(job)

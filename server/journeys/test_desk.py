@@ -137,7 +137,7 @@ class Scoring(Journey):
         self.at_desk(with_clip=False)
         self.page.keyboard.press("?")
         legend = self.page.get_by_role("dialog", name="All keys")
-        for words in ("guard, on top", "submission or grip let go now", "undo; with Shift redo"):
+        for words in ("guard, on top", "submission or grip released now", "undo (Shift: redo)"):
             expect(legend).to_contain_text(words)
         self.page.keyboard.press("Escape")
         expect(legend).to_have_count(0)
@@ -156,7 +156,7 @@ class Scoring(Journey):
         match = self.at_desk(with_clip=False)
         page = self.page
         page.get_by_role("button", name="Start clock").click()
-        page.get_by_role("button", name="One second on").click(click_count=4)
+        page.get_by_role("button", name="One second forward").click(click_count=4)
         pad = page.get_by_role("group", name="Opponent on top")
         pad.get_by_role("button", name="Side control", exact=False).click()
         self.saved()
@@ -183,7 +183,7 @@ class NothingIsLost(Journey):
         for t, key in ((3, "g"), (9, "s"), (15, "m")):
             self.go_to(t)
             page.keyboard.press(key)
-        expect(page.get_by_test_id("save-state")).to_contain_text("3 not saved yet")
+        expect(page.get_by_test_id("save-state")).to_contain_text("3 changes not saved yet")
         expect(page.get_by_text("clock stopped")).to_have_count(0)
         expect(page.get_by_text("not saved yet").first).to_be_visible()
         self.assertEqual(len(log_of(match)["observations"]), 1)
@@ -228,7 +228,7 @@ class NothingIsLost(Journey):
         self.page.route("**/observations/**", deliver_but_lose_the_first_answer)
         self.go_to(3)
         self.page.keyboard.press("g")
-        expect(self.page.get_by_test_id("save-state")).to_contain_text("1 not saved yet")
+        expect(self.page.get_by_test_id("save-state")).to_contain_text("1 change not saved yet")
         self.saved()
         self.assertEqual(match.observations.count(), 2)
 

@@ -140,7 +140,7 @@ class Footage(Journey):
         page.get_by_text("Check the clock against the scoreboard").click()
         for t, left in ((6, "0:35"), (16, "0:30")):
             self.go_to(t)
-            page.get_by_label("Left on it at the playhead").fill(left)
+            page.get_by_label("Time left on the scoreboard now").fill(left)
             page.get_by_role("button", name="Add").click()
             expect(page.get_by_text(f"showed {left} left")).to_be_visible()
             page.get_by_test_id("match-clock").click()
@@ -159,8 +159,8 @@ class LookAgain(Journey):
         page.keyboard.press("3")
         self.saved()
         self.assertEqual(log_of(match)["observations"][1]["doubt"], "too_far")
-        expect(page.get_by_test_id("range")).to_contain_text("with 1 unsure")
-        again = page.get_by_role("region", name="Look again")
+        expect(page.get_by_test_id("range")).to_contain_text("with 1 unsure entry")
+        again = page.get_by_role("region", name="Worth checking")
         expect(again).to_contain_text("unsure: too far away")
         page.keyboard.press("u")
         self.saved()
@@ -176,7 +176,7 @@ class LookAgain(Journey):
         expect(prompts).to_have_count(4)
         self.page.get_by_role("button", name="7 more").click()
         expect(prompts).to_have_count(11)
-        self.page.get_by_role("button", name="Show the first few only").click()
+        self.page.get_by_role("button", name="Show fewer").click()
         expect(prompts).to_have_count(4)
 
     def test_a_prompt_is_taken_or_let_be(self):
@@ -185,14 +185,14 @@ class LookAgain(Journey):
         match = self.at_desk({**TRUTH, "observations": idle})
         prompts = self.page.get_by_test_id("prompt")
         expect(prompts).to_have_count(2)
-        expect(prompts.first).to_contain_text("Bo Calder owes action")
+        expect(prompts.first).to_contain_text("Was Bo Calder stalling")
         prompts.first.get_by_role("button", name="Log stalling").click()
         self.saved()
         self.assertEqual(
             log_of(match)["observations"][-1], {**log_of(match)["observations"][-1], "kind": "foul", "by": "b", "t": 21}
         )
         expect(prompts).to_have_count(1)
-        prompts.first.get_by_role("button", name="Let it be").click()
+        prompts.first.get_by_role("button", name="Ignore").click()
         expect(prompts).to_have_count(0)
         self.page.reload()
         expect(self.page.get_by_test_id("because")).to_be_visible()
@@ -205,7 +205,7 @@ class LookAgain(Journey):
             {"t": 15, "kind": "end", "how": "time"},
         ]
         self.at_desk({**TRUTH, "observations": calls})
-        self.page.get_by_label("Show on the spine").select_option("officials")
+        self.page.get_by_label("Show on the timeline").select_option("officials")
         spine = self.page.get_by_test_id("spine")
         expect(spine).to_contain_text("but 2 points to the opponent by the officials")
 
@@ -250,7 +250,7 @@ class Parts(Journey):
         shown = page.get_by_test_id("footage-time")
         line = page.get_by_label("Time in the footage")
         line.fill(str(start - 2))
-        expect(page.get_by_text("No footage of this stretch")).to_be_visible()
+        expect(page.get_by_text("No footage for this part of the match")).to_be_visible()
         line.fill(str(start + 3))
         self.until("document.querySelector('video')?.readyState >= 2")
         page.keyboard.press("ArrowRight")
@@ -285,26 +285,26 @@ class Parts(Journey):
         match = self.at_desk()
         page = self.page
         page.get_by_role("button", name="Clips").click()
-        page.get_by_label("or take one that is here").select_option(str(other.pk))
+        page.get_by_label("or use one already uploaded").select_option(str(other.pk))
         expect(page.get_by_label("begins at")).to_have_count(2)
         page.get_by_label("begins at").nth(1).fill("0:10")
-        page.get_by_role("button", name="Move").nth(1).click()
+        page.get_by_role("button", name="Move", exact=True).nth(1).click()
         expect(page.get_by_role("dialog")).to_contain_text("before journey.webm ends")
         page.get_by_label("begins at").nth(1).fill("1:10")
         with page.expect_response("**/parts"):
-            page.get_by_role("button", name="Move").nth(1).click()
+            page.get_by_role("button", name="Move", exact=True).nth(1).click()
         expect(page.get_by_role("dialog").get_by_text("before journey.webm ends")).to_have_count(0)
         self.assertEqual([part.start for part in parts_of(Match.objects.get(pk=match.pk))], [0, 70_000])
 
     def test_footage_that_begins_in_the_middle_of_the_match(self):
         match = self.at_desk()
         page = self.page
-        page.get_by_text("Does the footage start in the middle of the match?").click()
-        page.get_by_label("Left on the clock").fill("0:28")
+        page.get_by_text("Does the footage start partway through the match?").click()
+        page.get_by_label("Match time left").fill("0:28")
         page.get_by_role("combobox", name="Position").select_option("guard b")
         page.get_by_label("Bo Calder: points").fill("2")
         page.get_by_label("Bo Calder: penalties").fill("1")
-        page.get_by_role("button", name="Begin here").click()
+        page.get_by_role("button", name="Start from here").click()
         self.saved()
         expect(page.get_by_role("img", name="2 points", exact=True)).to_be_visible()
         expect(page.get_by_text("Nothing logged yet")).to_have_count(0)
@@ -321,7 +321,7 @@ class Parts(Journey):
         page.get_by_label("begins at").fill("0:03")
         overtaken = []
         page.route("**/parts", lambda route: overtaken.append((route, route.fetch())))
-        page.get_by_role("button", name="Move").click()
+        page.get_by_role("button", name="Move", exact=True).click()
         page.get_by_role("button", name="Back to the desk").click()
         page.keyboard.press("c")
         self.saved()

@@ -80,7 +80,7 @@ class Front(Journey):
         self.sign_in("/matches/new")
         self.page.get_by_label("Upload a clip").set_input_files(self.footage)
         expect(
-            self.page.get_by_label("or take one that is here").locator("option", has_text=self.footage.name)
+            self.page.get_by_label("or use one already uploaded").locator("option", has_text=self.footage.name)
         ).to_be_attached()
 
     def test_half_requests_hold_up_nobody(self):

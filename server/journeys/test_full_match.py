@@ -152,7 +152,7 @@ class FullMatch(Journey):
             elif number == dies_at:
                 self.server.kill()
                 self.log(seen)
-                expect(self.page.get_by_test_id("save-state")).to_contain_text("1 not saved yet")
+                expect(self.page.get_by_test_id("save-state")).to_contain_text("1 change not saved yet")
                 self.server.start()
             else:
                 self.log(seen)
@@ -208,7 +208,7 @@ class FullMatch(Journey):
         self.sign_in(f"/matches/{match.pk}")
         expect(self.page.get_by_test_id("footage-time")).to_have_text("0:00.000")
         self.page.keyboard.press("Shift+ArrowRight")
-        self.page.get_by_text("Does the footage start in the middle of the match?").click()
+        self.page.get_by_text("Does the footage start partway through the match?").click()
         for key in ("Tab", *"0:55", "Tab", "Tab", "Tab", "Tab", "Tab", "2", "Enter"):
             self.page.keyboard.press(key)
         self.saved()

@@ -29,14 +29,14 @@ class Rulebook(Journey):
         for typed, name in (("gilotine", "Guillotine"), ("rnc", "Rear choke"), ("kata gatame", "Arm triangle")):
             field.fill(typed)
             expect(answer).to_contain_text(f"{name}.")
-        expect(answer).to_contain_text("legal from 16 years")
-        expect(answer.get_by_role("table", name="Gi or no gi")).to_be_visible()
-        page.get_by_label("or born in").fill("2000")
-        expect(answer).to_contain_text("here: green belt")
+        expect(answer).to_contain_text("legal from age 16")
+        expect(answer.get_by_role("table", name="Gi and no-gi")).to_be_visible()
+        page.get_by_label("or birth year").fill("2000")
+        expect(answer).to_contain_text("This division: green belt")
         page.get_by_role("combobox", name="Belt", exact=True).select_option("blue")
         expect(answer.get_by_text("legal", exact=True).first).to_be_visible()
         field.fill("zzzzzz")
-        expect(page.get_by_text("Nothing is called so.")).to_be_visible()
+        expect(page.get_by_text("No technique by that name.")).to_be_visible()
 
     def test_two_rulesets_side_by_side_and_kept_in_the_address(self):
         self.sign_in("/rulebook?age=27&belt=blue&attire=nogi&ruleset=full-points")
@@ -68,7 +68,7 @@ class Rulebook(Journey):
             link.click()
         briefing = opened.value
         expect(briefing.get_by_role("heading", name="Ada Brenn")).to_be_visible()
-        expect(briefing.get_by_role("heading", name="Otherwise than last time")).to_be_visible()
+        expect(briefing.get_by_role("heading", name="What has changed since last time")).to_be_visible()
         self.assertEqual(briefing.evaluate("getComputedStyle(document.querySelector('.note')).borderLeftWidth"), "4px")
 
     def test_it_can_be_read_on_a_phone(self):
@@ -84,23 +84,23 @@ class HouseRulesJourney(Journey):
         match = self.match(TRUTH)
         self.sign_in("/rulebook/house")
         page = self.page
-        page.get_by_label("Begin from").select_option("full-points")
+        page.get_by_label("Start from").select_option("full-points")
         page.get_by_label("Name", exact=True).fill("Harbour rules")
-        page.get_by_label("Held for (s)").fill("2")
-        page.get_by_role("combobox", name="Barred for everybody").fill("jumping armlock")
+        page.get_by_label("Control time (seconds)").fill("2")
+        page.get_by_role("combobox", name="Barred for everyone").fill("jumping armlock")
         page.keyboard.press("Enter")
         changes = page.get_by_label("Changes")
-        expect(changes).to_contain_text("Held for (s): 2 instead of 3")
-        expect(changes).to_contain_text("Barred for everybody: flying-armbar instead of none")
+        expect(changes).to_contain_text("Control time (seconds): 2 instead of 3")
+        expect(changes).to_contain_text("Barred for everyone: flying-armbar instead of none")
         page.get_by_role("button", name="Save", exact=True).click()
         row = page.get_by_test_id("house-rules")
         expect(row).to_contain_text("version 1")
         row.get_by_role("button", name="Try").click()
         row.get_by_label("Try it on a match").select_option(str(match.pk))
-        expect(row).to_contain_text("Only here.")
+        expect(row).to_contain_text("Only under these rules.")
         self.assertEqual(Match.objects.get(pk=match.pk).ruleset, "full-points")
-        row.get_by_role("button", name="Score this match again").click()
-        expect(row.get_by_role("status")).to_contain_text("goes by these rules now")
+        row.get_by_role("button", name="Rescore this match").click()
+        expect(row.get_by_role("status")).to_contain_text("is now scored under these rules")
         self.assertEqual(Match.objects.get(pk=match.pk).ruleset["hold_seconds"], 2)
         row.get_by_role("button", name="Delete").click()
         expect(page.get_by_role("alert")).to_contain_text("a match uses this version")
@@ -112,11 +112,11 @@ class HouseRulesJourney(Journey):
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "rules.json"
             path.write_text(json.dumps(broken))
-            page.get_by_label("Read a file of house rules").set_input_files(path)
+            page.get_by_label("Import house rules").set_input_files(path)
             for field in ("hold_seconds", "pull_cost"):
                 expect(page.get_by_role("alert")).to_contain_text(field)
             path.write_text(json.dumps({**broken, "hold_seconds": 4, "pull_cost": 1}))
-            page.get_by_label("Read a file of house rules").set_input_files(path)
+            page.get_by_label("Import house rules").set_input_files(path)
             expect(page.get_by_test_id("house-rules")).to_contain_text("Harbour rules")
             with page.expect_download() as download:
                 page.get_by_role("link", name="File").click()
@@ -132,13 +132,13 @@ class Drill(Journey):
         page = self.page
         page.get_by_role("link", name="Drill").click()
         page.get_by_role("combobox", name="Athlete").select_option(label="Ada Brenn")
-        expect(page.get_by_text("Ada Brenn practises.")).to_be_visible()
+        expect(page.get_by_text("Practising as Ada Brenn.")).to_be_visible()
         question = page.get_by_test_id("question")
-        for topic in ("What is legal", "What a sequence pays", "Why it was not paid"):
+        for topic in ("What is legal", "What a sequence scores", "Why it did not score"):
             page.get_by_role("button", name=topic).click()
             expect(question).to_contain_text(topic)
             page.keyboard.press("1")
-            expect(question.get_by_role("status")).to_contain_text("It is asked again")
+            expect(question.get_by_role("status")).to_contain_text("You will be asked this again")
             expect(question.get_by_text("right", exact=True)).to_have_count(1)
         page.keyboard.press("Enter")
         expect(question.get_by_role("status")).to_have_count(0)

@@ -37,7 +37,7 @@ class Touch(Journey):
         page.get_by_role("button", name="Submission: opponent").tap()
         page.get_by_role("option", name="Triangle").tap()
         seek(0.5)
-        page.get_by_role("button", name="ends here").tap()
+        page.get_by_role("button", name="end here").tap()
         page.get_by_role("button", name="as close").tap()
         self.saved()
         seek(0.6)

@@ -25,10 +25,10 @@ class WholeWay(Journey):
         page.get_by_label("Name").fill("coach")
         page.get_by_label("Password").fill("wrong")
         page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_role("alert")).to_contain_text("do not go together")
+        expect(page.get_by_role("alert")).to_contain_text("Wrong name or password")
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
-        expect(page.get_by_text("No match yet")).to_be_visible()
+        expect(page.get_by_text("No matches yet")).to_be_visible()
         page.get_by_role("link", name="New match").first.click()
 
         page.get_by_label("Name", exact=True).fill("Cilla Dorn")
@@ -42,10 +42,10 @@ class WholeWay(Journey):
             fake = Path(folder) / "notes.mp4"
             fake.write_text("not a video")
             page.get_by_label("Upload a clip").set_input_files(fake)
-            expect(page.get_by_role("alert")).to_contain_text("no video")
+            expect(page.get_by_role("alert")).to_contain_text("not a video")
         expect(page.get_by_label("Opponent")).to_have_value("Enno Falk")
         page.get_by_label("Upload a clip").set_input_files(self.footage)
-        expect(page.get_by_label("or take one that is here")).to_contain_text(self.footage.name)
+        expect(page.get_by_label("or use one already uploaded")).to_contain_text(self.footage.name)
         page.get_by_role("button", name="Go to the desk").click()
         expect(page.get_by_text("Nothing logged yet")).to_be_visible()
         self.until("document.querySelector('video')?.readyState >= 2")
@@ -81,11 +81,11 @@ class WholeWay(Journey):
         self.match(TRUTH)
         self.sign_in()
         self.page.get_by_role("button", name="Delete").click()
-        self.page.get_by_role("button", name="Keep it").click()
+        self.page.get_by_role("button", name="Cancel").click()
         self.assertEqual(Match.objects.count(), 1)
         self.page.get_by_role("button", name="Delete").click()
         self.page.get_by_role("button", name="Delete the match").click()
-        expect(self.page.get_by_text("No match yet")).to_be_visible()
+        expect(self.page.get_by_text("No matches yet")).to_be_visible()
 
     def test_athletes_are_added_changed_and_kept_while_they_have_matches(self):
         self.match(TRUTH)
@@ -103,7 +103,7 @@ class WholeWay(Journey):
         row.get_by_role("button", name="Delete").click()
         expect(row).to_have_count(0)
         page.get_by_role("listitem").filter(has_text="Ada Brenn").get_by_role("button", name="Delete").click()
-        expect(page.get_by_role("alert")).to_contain_text("has matches here")
+        expect(page.get_by_role("alert")).to_contain_text("has matches.")
 
     def test_the_form_asks_the_division_for_the_length_of_a_match(self):
         """Six minutes for an adult blue belt, five for a white one (common practice, no source); or as it is typed."""
@@ -147,8 +147,8 @@ class WholeWay(Journey):
 
         page.route("**/upload", cut_twice)
         page.get_by_label("Upload a clip").set_input_files(self.footage)
-        expect(page.get_by_text("trying again where it stopped")).to_be_visible()
-        expect(page.get_by_label("or take one that is here")).to_contain_text(self.footage.name)
+        expect(page.get_by_text("resuming where it stopped")).to_be_visible()
+        expect(page.get_by_label("or use one already uploaded")).to_contain_text(self.footage.name)
         self.assertEqual(len(cuts), 2)
 
     def test_a_clip_that_browsers_cannot_play_is_prepared_by_the_worker(self):
@@ -175,10 +175,10 @@ class WholeWay(Journey):
 REVIEW = [
     ("errors", "What mattered"),
     ("match", "A red edge"),
-    ("officials", "No call of the officials"),
+    ("officials", "No officials"),
     ("rules", "differ"),
     ("notes", "No notes yet"),
-    ("send", "Make a link"),
+    ("send", "Create link"),
 ]
 """The parts of the review, and what is seen in each when it is there."""
 
@@ -209,20 +209,20 @@ class Access(Journey):
             ("/matches/new", "Rules and division"),
             ("/review-settings", "Grip not broken"),
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
-            ("/rulebook/house", "Begin from"),
-            ("/rulebook/drill", "You practise yourself"),
+            ("/rulebook/house", "Start from"),
+            ("/rulebook/drill", "Practising as yourself"),
             (f"/matches/{match.pk}", "Keys"),
             *((f"/matches/{match.pk}/review?part={part}", ready) for part, ready in REVIEW),
             (f"/matches/{match.pk}/report", "What mattered"),
             (f"/r/{make_link(match, 1)[1]}", "What mattered"),
-            ("/r/no-such-link", "Nothing to see here"),
+            ("/r/no-such-link", "This link no longer works"),
         ):
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_text(ready).first).to_be_visible()
             self.check(path)
         second = ask_second(match, User.objects.create_user("second", password=PASSWORD))
         self.page.goto(f"{self.live_server_url}/matches/{match.pk}/seconds/{second.pk}")
-        expect(self.page.get_by_role("heading", name="How far they agree")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="How well they agree")).to_be_visible()
         self.check("side by side")
 
     def test_what_opens_over_the_desk(self):
@@ -233,7 +233,7 @@ class Access(Journey):
         page.keyboard.press("u")
         self.saved()
         page.get_by_text("Check the clock against the scoreboard").click()
-        page.get_by_text("Read the officials’ calls").click()
+        page.get_by_text("Import the officials’ calls").click()
         self.check("unsure, with the clock and the calls")
         page.keyboard.press("x")
         page.keyboard.type("heel hok")

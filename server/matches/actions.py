@@ -18,13 +18,16 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from config.refusals import Clash, NotThere, OtherServiceDown, Refused
+from jurata_core.adjudication import adjudicate
 from jurata_core.audit import read_calls
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import FORMAT, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.times import minutes, to_seconds
+from jurata_core.whatif import Resetting, reset
 from rulebook.models import house_rules_of
 
+from .logs import bodies, log_of
 from .models import Change, Match, Observation
 from .parts import Part, ends_before, lay_out, parts_of
 from .standing import standing
@@ -105,6 +108,15 @@ def change_setting(match: Match, values: dict[str, Any]) -> Match:
     return match
 
 
+def preview_setting(match: Match, values: dict[str, Any]) -> Resetting:
+    """What a change of a match's setting would make of its score. Nothing is stored. Raises FaultyInput."""
+    setting = {name: values.get(name, getattr(match, name)) for name in SETTING}
+    check_settings(setting)
+    changed = Match(plan=match.plan, **setting)
+    log = read_log(log_of(changed, bodies(match)))
+    return reset(standing(match).verdict, adjudicate(log))
+
+
 def _key_faults(key: str, path: str) -> list[Fault]:
     """What is wrong with the key of an observation."""
     if len(key) <= LONGEST_KEY and key.isprintable():
@@ -164,12 +176,12 @@ def locked(matches: QuerySet[Match], match: uuid.UUID) -> Match:
 
 def _refuse_finished(match: Match) -> None:
     if match.finished:
-        raise Refused("handed_over", "This second score was handed over and stays as it is.")
+        raise Refused("handed_over", "This second score has been submitted and can no longer be changed.")
 
 
 def _refuse_conflict(revision: int, based_on: int | None) -> None:
     if based_on is not None and revision != based_on:
-        raise Clash("conflict", "This was changed meanwhile at another place; look at both and choose.")
+        raise Clash("conflict", "This was also changed in another window. Compare the two and choose.")
 
 
 def _change(match: Match, row: Observation, who: AbstractBaseUser, body: dict[str, Any] | None) -> Observation:
@@ -254,9 +266,9 @@ def _ask_table(path: str) -> str:
 def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
     """Ask another user to score the match again without seeing this score; asking twice is the same as once."""
     if scorer.pk == match.owner_id:
-        raise Refused("own_match", "This is your own score. Ask somebody else for a second one.")
+        raise Refused("own_match", "This is your own score. Ask someone else for a second one.")
     if match.second_of_id is not None:
-        raise Refused("is_second", "This is a second score itself.")
+        raise Refused("is_second", "This is already a second score.")
     found = match.seconds.filter(owner_id=scorer.pk).first()
     if found is not None:
         return found
@@ -269,7 +281,7 @@ def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
 def finish_second(match: Match) -> Match:
     """Say that a second score is done; from then on its scorer may see the first."""
     if match.second_of_id is None:
-        raise Refused("not_second", "Only a second score is handed over.")
+        raise Refused("not_second", "Only a second score can be submitted.")
     match.finished = True
     match.save(update_fields=["finished"])
     return match

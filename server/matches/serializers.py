@@ -258,6 +258,23 @@ class ColumnSerializer(serializers.Serializer[Any]):
     differences = DifferenceSerializer(many=True)
 
 
+class ScoreSerializer(serializers.Serializer[Any]):
+    """What a match comes to."""
+
+    score = BothField()
+    result = ResultField()
+    because = serializers.CharField()
+
+
+class PreviewSerializer(serializers.Serializer[Any]):
+    """What a change of the setting would make of the score; rows of the ledger that stay alike are left out."""
+
+    before = ScoreSerializer()
+    after = ScoreSerializer()
+    gone = serializers.ListField(child=AwardField())
+    new = serializers.ListField(child=AwardField())
+
+
 class WhatIfSerializer(serializers.Serializer[Any]):
     columns = ColumnSerializer(many=True, help_text="its own ruleset, then the other")
 

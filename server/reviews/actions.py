@@ -174,7 +174,7 @@ def make_link(match: Match, days: int) -> tuple[Link, str]:
         message = "Only the coach whose footage this is makes links. Hand your score over, and ask for one."
         raise NotAllowed("not_yours", message)
     if match.links.filter(revoked=False, ends__gt=timezone.now()).count() >= MOST_LINKS:
-        raise Refused("too_many", f"{MOST_LINKS} links to this report hold already. Revoke some of them first.")
+        raise Refused("too_many", f"This report already has {MOST_LINKS} active links. Revoke some first.")
     token = secrets.token_urlsafe(24)
     link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
     return link, token
@@ -210,7 +210,7 @@ def answer(link: Link, key: str, text: str) -> Answer:
     """What somebody writes back through a link; it is shown to the coach, and to whoever has that link."""
     match = link.match
     if match.answers.count() >= MOST_ANSWERS:
-        raise Refused("too_many", "There are many answers already. Talk to your coach.")
+        raise Refused("too_many", "This report has reached its limit of replies. Talk to your coach.")
     if not text.strip():
         raise FaultyInput([Fault("text", "is missing: write something", "missing")])
     return Answer.objects.create(match=match, link=link, key=key, text=text.strip())

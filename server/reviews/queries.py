@@ -276,7 +276,7 @@ def _outlook(of: _Asked) -> Outlook | None:
 def _outlook_of(match: Match) -> Outlook:
     outlook = _outlook(reviewed(match).asked)
     if outlook is None:
-        raise Refused("too_long", "The chance of winning is reckoned for matches of up to an hour.")
+        raise Refused("too_long", "The chance of winning is only calculated for matches of up to an hour.")
     return outlook
 
 

@@ -115,7 +115,8 @@ def _cost(found: Reviewed, members: list[Error], young: bool) -> str:
     lost = round(100 * min(1.0, sum(swing.lost for swing in swung)))
     if lost < 1:
         return f"{said}." if said else ""
-    return f"{said or 'Cost:'}{', and' if said else ''} {lost} percentage points of the chance to win."
+    share = f"{lost} percentage point{'' if lost == 1 else 's'} of the chance to win"
+    return f"{said}, and {share}." if said else f"Cost: {share}."
 
 
 def _drilled(found: Reviewed, mattered: list[Chain]) -> list[Error]:

@@ -41,5 +41,5 @@ class AthleteViewSet(viewsets.ModelViewSet[Athlete]):
         try:
             instance.delete()
         except RestrictedError:
-            message = f"{instance.name} has matches here. Delete those first, or keep the athlete."
+            message = f"{instance.name} has matches. Delete those first, or keep the athlete."
             raise Clash("in_use", message) from None

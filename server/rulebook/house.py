@@ -119,7 +119,7 @@ class OneHouseRulesView(APIView):
         except RestrictedError as error:
             many = len(error.restricted_objects)
             used = "a match uses" if many == 1 else f"{many} matches use"
-            raise Clash("in_use", f"It stays: {used} this version.") from None
+            raise Clash("in_use", f"It can't be deleted: {used} this version.") from None
         return Response(status=204)
 
 

@@ -58,7 +58,7 @@ function SignedIn() {
           <Suspense
             fallback={
               <PaperPage title="Review">
-                <p className="text-slate">Reading the match…</p>
+                <p className="text-slate">Loading the match…</p>
               </PaperPage>
             }
           >
@@ -76,9 +76,9 @@ function SignedIn() {
 
 function Nothing() {
   return (
-    <PaperPage title="Nothing here">
+    <PaperPage title="Page not found">
       <p>
-        This address leads nowhere.{" "}
+        There is no page at this address.{" "}
         <Link className="quiet" to="/">
           Go to your matches.
         </Link>

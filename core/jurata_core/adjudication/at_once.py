@@ -1,4 +1,4 @@
-"""What a step pays at once, beyond the claims that it opens: one rule for each such thing, with all its words.
+"""What a step scores at once, beyond the claims that it opens: one rule for each such thing, with all its words.
 
 To add one: a ruleset setting, if it depends on one, and a row in ``AT_ONCE``. The verdict, the outlook of the desk,
 the ways to win, the chance of winning, what-if, the rulebook page and the briefing follow from the row.
@@ -42,7 +42,7 @@ class Gain(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class AtOnceRule:
-    """A rule that pays at once.
+    """A rule that scores at once.
 
     ``applies`` says whether a ruleset has it. ``sentence`` is the reason in the ledger, with the facts ``to``, ``n``
     and ``kind``. ``said`` is the rule itself for the rulebook and ``plainly`` for a child, of a ruleset that has it;
@@ -75,14 +75,12 @@ PULL_COST = AtOnceRule(
     when="pull",
     applies=lambda ruleset: ruleset.pull_cost > 0,
     gains=_pull_costs,
-    sentence="{to:Who} pulled guard while points were open: {n:award}.",
+    sentence="{to:Who} pulled guard after points had started: {n:award}.",
     topic="Pulling guard",
-    said=lambda ruleset: (
-        f"Costs {_pull_price(ruleset)} once points are open, but not when it goes straight into a submission."
-    ),
+    said=lambda ruleset: f"Costs {_pull_price(ruleset)} once points have started, except straight into a submission.",
     plainly=lambda ruleset: f"Sitting down to guard costs you {_pull_price(ruleset)}.",
     missing=lambda ruleset: (
-        f"Under {ruleset.title} a pull costs nothing{' before points open' if ruleset.pull_cost else ''}."
+        f"Under {ruleset.title} pulling guard costs nothing{' before points start' if ruleset.pull_cost else ''}."
     ),
 )
 
@@ -101,11 +99,11 @@ TURTLE_ESCAPE = AtOnceRule(
     when="change",
     applies=lambda ruleset: ruleset.turtle_escape == "advantage" and ruleset.advantages,
     gains=_turtle_escape,
-    sentence="{to:Who} forced the turtle from the guard: an advantage.",
+    sentence="{to:Who} forced a turn from guard to turtle: advantage.",
     topic="Turtle",
-    said=lambda ruleset: "Whoever turns from the guard to the turtle gives the other an advantage.",
-    plainly=lambda ruleset: "Turning to the turtle so as not to be passed gives the other an advantage.",
-    missing=lambda ruleset: f"Under {ruleset.title} turning from the guard to the turtle gives nothing.",
+    said=lambda ruleset: "Turning from guard to turtle gives the opponent an advantage.",
+    plainly=lambda ruleset: "Turning to turtle to avoid being passed gives your opponent an advantage.",
+    missing=lambda ruleset: f"Under {ruleset.title} turning from guard to turtle gives nothing.",
 )
 
 AT_ONCE: list[AtOnceRule] = [PULL_COST, TURTLE_ESCAPE]

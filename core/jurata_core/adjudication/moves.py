@@ -134,6 +134,6 @@ def _move(state: State, place: Place, t: Millis) -> Move:
         said = ["Points are not open yet."] if change.opened else []
     said += [f"{amount(gain.n, gain.tally)} at once." for gain in change.at_once]
     lost = [(claim.kind, claim.side) for claim in change.lost if claim.n and not claim.too_early]
-    said += [f"Ends the {CLAIMS[kind]} before it is paid." for kind, _ in lost]
+    said += [f"Ends the {CLAIMS[kind]} before it scores." for kind, _ in lost]
     said += [sentence(reason, to=place.top, claim=claim) for claim, reason in change.worth_nothing]
-    return Move(place, tuple(opened), tuple(lost), " ".join(said) or "Pays nothing by itself.")
+    return Move(place, tuple(opened), tuple(lost), " ".join(said) or "Scores nothing on its own.")

@@ -26,10 +26,20 @@ def named(text: str, athlete: str, opponent: str) -> str:
 
 CLAIMS = {**phrases("moves"), **phrases("claims"), "submission": "submission"}
 PLACES = phrases("positions")
-FOULS = {**phrases("fouls"), "double_pull": "staying seated together too long"}
+FOULS = {**phrases("fouls"), "double_pull": "both staying seated too long"}
+
+RUNGS = {
+    "none": "noted only",
+    "advantage": "an advantage to the opponent",
+    "one_point": "a point to the opponent",
+    "two_points": "two points to the opponent",
+    "minus_point": "minus one point",
+    "disqualify": "disqualification",
+}
+"""What each step of a ladder of penalties costs."""
 
 ENDINGS: Mapping[LossHow, str] = {
-    "position": "then it was {place:place}",
+    "position": "then {place:place}",
     "restart": "then the referee restarted them",
     "period": "then overtime began",
     "time": "then time ran out",
@@ -37,9 +47,9 @@ ENDINGS: Mapping[LossHow, str] = {
 
 RECOUNTS: Mapping[Recount | None, str] = {
     None: "",
-    "submission": " The count began only when the submission was cleared, at {counted:clock}.",
-    "restart": " The clock was stopped meanwhile, so the count began again at {counted:clock}.",
-    "passing": " It was shaken loose in between, so the count began again at {counted:clock}.",
+    "submission": " The count only started when the submission was cleared, at {counted:clock}.",
+    "restart": " The clock was stopped, so the count started again at {counted:clock}.",
+    "passing": " Control was shaken in between, so the count started again at {counted:clock}.",
 }
 
 _AMOUNTS = {
@@ -55,6 +65,9 @@ def amount(n: int, kind: str) -> str:
     return f"{n} {one if abs(n) == 1 else many}"
 
 
+_ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+
+
 def _worded(value: Any, form: str, tally: str) -> str:
     """A fact as a coach reads it: ``{held:span}``, ``{to:who}``, ``{opened:clock}``."""
     if form in ("who", "Who"):
@@ -65,6 +78,8 @@ def _worded(value: Any, form: str, tally: str) -> str:
         return _cased(PLACES[value], form)
     if form == "foul":
         return _cased(FOULS[value], "Foul")
+    if form == "nth":
+        return _ORDINALS[value - 1] if value <= len(_ORDINALS) else f"{value}th"
     if form == "clock":
         return minutes(value)
     if form == "span":

@@ -132,7 +132,7 @@ def _lines(ours: list[Entry], theirs: list[Entry], found: list[Pair], verdict: V
             lines.append(Line("not_called", award, None, _exchange_of(award, verdict), said))
     for index, call in enumerate(theirs):
         if index not in used:
-            said = f"{words.second[0].upper()}{words.second[1:]} gave {call.given}: {words.first} has nothing for it."
+            said = f"{words.second[0].upper()}{words.second[1:]} gave {call.given}: {words.first} has nothing there."
             said += f" {call.because}" if call.because else ""
             lines.append(Line("not_awarded", None, call, _exchange_of(call, verdict), said))
     return sorted(lines, key=lambda line: min(entry.t for entry in (line.award, line.call) if entry))
@@ -142,7 +142,7 @@ def _paired(award: Entry, call: Entry, verdict: Verdict, words: _Words) -> Line:
     exchange = _exchange_of(award, verdict)
     late = f"{abs(call.t - award.t) / 1000:.1f} s {'later' if call.t >= award.t else 'earlier'}"
     if _same_side_and_kind(award, call) and award.n == call.n:
-        return Line("agreed", award, call, exchange, f"{award.given}: both, {words.second} {late}.")
+        return Line("agreed", award, call, exchange, f"{award.given}: both agree; {words.second} {late}.")
     said = f"{award.given} by {words.first}, but {call.given} by {words.second} {late}. {award.because}"
     return Line("differently", award, call, exchange, said)
 

@@ -44,11 +44,11 @@ def questions(log: MatchLog, verdict: Verdict, comparison: Comparison) -> list[O
 def _asked(log: MatchLog, verdict: Verdict, line: Line) -> str:
     if line.award is None:
         assert line.call is not None  # a line has at least one of them
-        return f"{line.call.given}: we saw nothing for it. What was it for?"
+        return f"{line.call.given}: we have nothing there. What was it for?"
     ours = line.award.given + _evidence(log, verdict, line.award)
     if line.call is not None:
-        return f"{line.call.given}; by our eye {ours}. Which, and why?"
-    return f"not given: {ours}. What was missing?"
+        return f"{line.call.given} given; we scored {ours}. Which is right, and why?"
+    return f"We scored {ours}. It was not given: what was missing?"
 
 
 def _evidence(log: MatchLog, verdict: Verdict, award: Entry) -> str:
@@ -57,10 +57,10 @@ def _evidence(log: MatchLog, verdict: Verdict, award: Entry) -> str:
     if row is None or not isinstance(row.reason, Held | HeldAdvantage):
         return f" ({award.because.rstrip('.')})" if award.because else ""
     began = row.t - row.reason.needed
-    said = f" for the {CLAIMS[row.reason.claim]}, held {span(_held(verdict, row, began))} by our eye"
+    said = f" for the {CLAIMS[row.reason.claim]}, held {span(_held(verdict, row, began))}"
     for hold in reversed(log.observations):
         if isinstance(hold, Submission) and hold.by != row.to and began - SOON <= hold.until <= row.t:
-            return f"{said}, the {hold.technique} was already off at {minutes(verdict.clock_at(hold.until))}"
+            return f"{said}; the {hold.technique} was already off at {minutes(verdict.clock_at(hold.until))}"
     return said
 
 

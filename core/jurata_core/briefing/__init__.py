@@ -54,8 +54,8 @@ def briefing(division: Division, ruleset: Ruleset, before: tuple[Division, Rules
         barred=tuple(_barred(division, ruleset)),
         errors=tuple(_errors(division, ruleset, plain)),
         changed=() if before is None else tuple(_changed(before, (division, ruleset))),
-        danger="Tap early. Let go when the other taps. Stop when the referee says stop." if plain else DANGER,
-        deference="The referee and the event's doctors decide. Ask your coach if you are not sure."
+        danger="Tap early. Let go when your opponent taps. Stop when the referee says stop." if plain else DANGER,
+        deference="The event's rules, its referee and its medical staff decide. Not sure? Ask your coach."
         if plain
         else DEFERENCE,
     )
@@ -107,10 +107,10 @@ def _plain_scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
     rules = [
         Rule("Time", f"Your match lasts {length // 60_000} minutes." if length else "Ask how long your match lasts.")
     ]
-    rules.append(Rule("Win at once", "You win if the other taps. If you tap, you lose. That is fine: tap early."))
+    rules.append(Rule("Win at once", "You win if your opponent taps. If you tap, you lose. That is fine: tap early."))
     if any(points.values()):
         paying = [("takedown", "a takedown"), ("sweep", "a sweep"), ("knee_on_belly", "knee on belly")]
-        paying += [("guard_pass", "passing the guard"), ("mount", "mount"), ("back", "the back with both feet in")]
+        paying += [("guard_pass", "passing the guard"), ("mount", "mount"), ("back", "back control with both feet in")]
         rules.append(Rule("Points", " ".join(f"{points[key]} for {words}." for key, words in paying)))
         rules.append(Rule("Hold it", f"Stay there for {ruleset.hold_said.replace(' s', ' seconds')}. Then it counts."))
         if ruleset.opening(length):
@@ -118,13 +118,21 @@ def _plain_scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
     else:
         rules.append(Rule("Points", "There are no points. Only a tap wins."))
     if ruleset.advantages:
-        rules.append(Rule("Nearly", "If you nearly did it, you get an advantage. It helps when points are level."))
+        rules.append(Rule("Almost", "If you almost get it, you score an advantage. Advantages break a tie."))
     rules += [Rule(rule.topic, rule.plainly(ruleset)) for rule in rules_of(ruleset)]
-    rules.append(Rule("Not allowed", f"If you do something that is not allowed: {follows('illegal', ruleset).lower()}"))
-    ways = {"points": "points", "advantages": "advantages", "penalties": "fewer penalties"}
+    rules.append(Rule("Not allowed", f"If you do something that is not allowed, {_plain_illegal(ruleset)}"))
+    ways = {"points": "most points wins", "advantages": "most advantages", "penalties": "fewest penalties"}
     steps = [ways[step] for step in ruleset.tiebreak if step in ways]
-    last = "Then the referee decides." if "decision" in ruleset.tiebreak else "Then it is a draw."
-    rules.append(
-        Rule("Level", f"First they look at {', then '.join(steps)}. {last}" if steps else "Then it is a draw.")
-    )
+    last = "the referee decides" if "decision" in ruleset.tiebreak else "it is a draw"
+    rules.append(Rule("If time runs out", f"{_first_upper(', then '.join([*steps, last]))}."))
     return rules
+
+
+def _first_upper(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def _plain_illegal(ruleset: Ruleset) -> str:
+    if ruleset.illegal == "disqualify":
+        return "you are disqualified at once."
+    return f"the referee stops you with a warning. Warning {ruleset.illegal_disqualify_on} ends your match."

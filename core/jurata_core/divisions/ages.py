@@ -79,10 +79,10 @@ def match_length(division: Division) -> Millis | None:
 def doubts(division: Division) -> tuple[str, ...]:
     """Why a division can hardly exist, as sentences; empty where nothing is odd."""
     if age_class(division.age) is None:
-        return (f"There is no age class for {division.age} years; the youngest begins at {age_classes()[0].youngest}.",)
+        return (f"There is no age class for age {division.age}; the youngest starts at {age_classes()[0].youngest}.",)
     low, high = _ages_of(division.belt)
     if division.age < low:
-        return (f"The {division.belt} belt is worn from {low} years, and this division is {division.age}.",)
+        return (f"{division.belt.capitalize()} belt starts at age {low}, but this division is age {division.age}.",)
     if high is not None and division.age > high:
-        return (f"The {division.belt} belt is worn up to {high} years, and this division is {division.age}.",)
+        return (f"{division.belt.capitalize()} belt ends at age {high}, but this division is age {division.age}.",)
     return ()

@@ -43,7 +43,7 @@ class Division:
         return 3 if self.belt in ("blue", "purple") else 4
 
     def __str__(self) -> str:
-        return f"{self.belt} belt, {self.age} years, {'in the gi' if self.attire == 'gi' else 'without the gi'}"
+        return f"{self.belt} belt, age {self.age}, {'gi' if self.attire == 'gi' else 'no-gi'}"
 
 
 DIVISION_FIELDS: list[tuple[str, Check, Any]] = [

@@ -13,7 +13,7 @@ from ..match_log import MatchLog
 from ..match_log.observations import SIDES, TALLIES
 from ..times import minutes
 
-DEFERENCE = "The event's own rulebook and its referees come before this sheet."
+DEFERENCE = "The event's own rulebook, its referees and its licensed medical staff overrule this sheet."
 
 
 def score_sheet(log: MatchLog, verdict: Verdict, deciding: Sequence[str] = ()) -> str:
@@ -39,7 +39,7 @@ def score_sheet(log: MatchLog, verdict: Verdict, deciding: Sequence[str] = ()) -
             lines += [f"   {minutes(row.clock):>5}  {_who(row.to)}, {given}", f"          {row.because}"]
     doubtful = [row.because for row in verdict.illegal] + [row.because for row in verdict.warnings]
     if doubtful:
-        lines += ["", "To look at:", *(f"- {because}" for because in doubtful)]
+        lines += ["", "Worth checking:", *(f"- {because}" for because in doubtful)]
     return "\n".join([*lines, "", DEFERENCE]) + "\n"
 
 

@@ -168,7 +168,7 @@ def _position(fields: Mapping[str, Any], path: str) -> list[Fault]:
         return []
     position, top = fields["position"], fields["top"]
     if position in TOPLESS and top is not None:
-        return [Fault(f"{path}top", f"{position} has nobody on top; leave it out", "out_of_range")]
+        return [Fault(f"{path}top", f"{position} has no one on top; leave this out", "out_of_range")]
     if position not in TOPLESS and position not in EITHER and top is None:
         return [Fault(f"{path}top", f'is missing: {position} needs who is on top, "a" or "b"', "missing")]
     return []

@@ -60,8 +60,9 @@ def _finished(seen: Seen) -> Iterator[Good]:
 
 def _marked(seen: Seen) -> Iterator[Good]:
     for mark in seen.marks(good=True):
-        said = said_of(mark)
-        yield Good("marked", seen.side, mark.t, max(mark.t, mark.until), f"{said[:1].upper()}{said[1:]}.")
+        said = said_of(mark).rstrip(".")
+        words = f"{said[:1].upper()}{said[1:]}{'' if mark.text else ': marked as done well'}."
+        yield Good("marked", seen.side, mark.t, max(mark.t, mark.until), words)
 
 
 def _escaped(seen: Seen) -> Iterator[Good]:

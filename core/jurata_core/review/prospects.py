@@ -136,7 +136,7 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
         if moment.overtime is not None:
             stands += "; overtime"
         elif moment.clock < (opening := seen.log.ruleset.opening(seen.log.duration)):
-            stands += f"; points open at {minutes(opening)}"
+            stands += f"; points start at {minutes(opening)}"
         found.append(Window(t, moment.clock, until, stands, reached[:MOST_WAYS], _turns(seen, moment, paces)))
     return found
 

@@ -25,6 +25,7 @@ from ..actions import (
     change_setting,
     delete,
     locked,
+    preview_setting,
     set_up,
 )
 from ..logs import log_of
@@ -37,6 +38,7 @@ from ..serializers import (
     MatchSerializer,
     NewMatchSerializer,
     PartsSerializer,
+    PreviewSerializer,
     shown_parts,
 )
 from ..standing import standing
@@ -111,6 +113,16 @@ class MatchView(APIView):
             asked.is_valid(raise_exception=True)
             changed = change_setting(found, dict(asked.validated_data))
         return Response(MatchSerializer(changed, context={"request": request}).data)
+
+    @extend_schema(
+        operation_id="preview_match", request=MatchSerializer(partial=True), responses={200: PreviewSerializer}
+    )
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        """What a change of its setting would make of the score. Nothing is stored."""
+        found = own_match(request.user.pk, match)
+        asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
+        asked.is_valid(raise_exception=True)
+        return Response(preview_setting(found, dict(asked.validated_data)).as_json())
 
     @extend_schema(operation_id="delete_match", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID) -> Response:

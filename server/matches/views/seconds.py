@@ -46,7 +46,7 @@ class SecondsView(APIView):
         name = asked.validated_data["name"].strip()
         scorer = get_user_model().objects.filter(username=name, is_active=True).first()
         if scorer is None:
-            raise Refused("nobody", f"There is nobody with the sign-in name {name} here.")
+            raise Refused("nobody", f"There is no user with the sign-in name {name}.")
         return Response(_second(ask_second(found, scorer)), status=201)
 
 
@@ -79,7 +79,7 @@ def _pair(request: Request, match: uuid.UUID, second: uuid.UUID) -> tuple[Match,
     other = get_object_or_404(pairs.filter(mine), pk=second)
     assert other.second_of is not None  # it was found by it
     if other.second_of.owner_id != request.user.pk and not other.finished:
-        raise NotAllowed("still_blind", "You see the first score when you have handed yours over.")
+        raise NotAllowed("still_blind", "You can see the first score once you have submitted yours.")
     return other.second_of, other
 
 

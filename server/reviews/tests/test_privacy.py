@@ -35,7 +35,7 @@ OWN = {
     "clips/<uuid:clip>/frames": [("get", {})],
     "clips/<uuid:clip>/content": [("get", {})],
     "clips/<uuid:clip>/pictures/<str:picture>": [("get", {})],
-    "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("delete", {})],
+    "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("post", {"age": 9}), ("delete", {})],
     "matches/<uuid:match>/observations/<str:key>": [("put", {"t": 1, "kind": "exchange"}), ("delete", {})],
     "matches/<uuid:match>/outlook": [("get", {})],
     "matches/<uuid:match>/parts": [("put", {"parts": []})],

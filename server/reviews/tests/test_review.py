@@ -247,7 +247,7 @@ class Officials(ReviewCase):
         self.assertEqual([one["clock"] for one in told], [62, 82.2])
         self.put(self.scored, "call", t=46, kind="call", to="b", points=2)
         first = self.at("get", "questions").json()["questions"][0]["text"]
-        self.assertIn("by our eye 3 points to the opponent for the guard pass, held 20 s by our eye", first)
+        self.assertIn("we scored 3 points to the opponent for the guard pass, held 20 s", first)
         page = self.at("get", "questions/html")
         self.assertContains(page, "Bo Calder")
         self.assertTrue(self.at("get", "questions/pdf").content.startswith(b"%PDF"))

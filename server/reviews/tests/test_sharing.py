@@ -39,7 +39,7 @@ class Report(Shared):
         self.assertEqual(told["because"], "Bo Calder won on points.")
         first = told["mattered"][0]
         self.assertEqual((first["title"], first["causes"]), ("Never broke the grip", ["grips"]))
-        self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded", "A near mount conceded"])
+        self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded", "Mount nearly conceded"])
         self.assertRegex(
             first["cost"], r"^Cost: 3 points and 1 advantage, and \d+ percentage points of the chance to win\.$"
         )

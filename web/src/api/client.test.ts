@@ -15,7 +15,7 @@ describe("an answer", () => {
   });
   it.each([undefined, null, "<html>", 7])("of no known shape still says what to do: %s", (body) => {
     expect(refusal(502, body)).toMatchObject({ status: 502, code: "server", faults: [] });
-    expect(refusal(502, body).message).toContain("Try again");
+    expect(refusal(502, body).message).toContain("try again");
   });
 });
 

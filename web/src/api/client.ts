@@ -90,7 +90,7 @@ export const api = createClient<paths>({
 /** Turn an error body into an ApiError; anything unexpected keeps its status. */
 export function refusal(status: number, body: unknown): ApiError {
   const said = (typeof body === "object" && body !== null ? body : {}) as Partial<Schemas["Error"]>;
-  const message = said.message ?? "The server had a problem with that. Try again; nothing was changed.";
+  const message = said.message ?? "Something went wrong on the server. Nothing was changed; please try again.";
   return new ApiError(status, said.code ?? "server", message, said.faults ?? []);
 }
 

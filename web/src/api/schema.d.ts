@@ -418,7 +418,8 @@ export interface paths {
         };
         get: operations["match"];
         put?: never;
-        post?: never;
+        /** @description What a change of its setting would make of the score. Nothing is stored. */
+        post: operations["preview_match"];
         delete: operations["delete_match"];
         options?: never;
         head?: never;
@@ -2008,6 +2009,13 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description What a change of the setting would make of the score; rows of the ledger that stay alike are left out. */
+        Preview: {
+            before: components["schemas"]["Score"];
+            after: components["schemas"]["Score"];
+            gone: components["schemas"]["Award"][];
+            new: components["schemas"]["Award"][];
+        };
         Prompt: {
             key: string;
             kind: string;
@@ -2179,6 +2187,12 @@ export interface components {
             family?: string;
             /** @default false */
             shared: boolean;
+        };
+        /** @description What a match comes to. */
+        Score: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
         };
         Second: {
             /** Format: uuid */
@@ -4206,6 +4220,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    preview_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedMatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

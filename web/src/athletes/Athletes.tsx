@@ -21,7 +21,7 @@ export function Athletes() {
       <Problem error={athletes.error ?? remove.error} />
       <div className="grid gap-10 md:grid-cols-[1fr_320px]">
         <ul className="border-t-2 border-rule">
-          {athletes.data?.length === 0 && <li className="py-4 text-slate">Nobody yet. Add the first athlete beside.</li>}
+          {athletes.data?.length === 0 && <li className="py-4 text-slate">No athletes yet. Add the first one with the form.</li>}
           {athletes.data?.map((athlete) => (
             <li key={athlete.id} className="flex items-baseline gap-4 border-b border-rule py-3">
               <span className="font-serif text-xl">{athlete.name}</span>

@@ -12,9 +12,9 @@ type Entry = NonNullable<AuditLine["award"]>;
 
 const STANDING: Record<AuditLine["standing"], string> = {
   agreed: "both",
-  differently: "differently",
-  not_called: "only the first",
-  not_awarded: "only the second",
+  differently: "scored differently",
+  not_called: "first scorer only",
+  not_awarded: "second scorer only",
 };
 
 /** Two scores of one match on one line of time, with how far they agree. */
@@ -28,7 +28,7 @@ export function SideBySide() {
   if (!both.data) {
     return (
       <PaperPage title="Two scores side by side">
-        {both.isPending && <p className="text-slate">Laying them side by side…</p>}
+        {both.isPending && <p className="text-slate">Comparing the two scores…</p>}
         <Problem error={both.error} />
       </PaperPage>
     );

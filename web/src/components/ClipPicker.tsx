@@ -37,7 +37,7 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
           }}
         />
         <span className={dark ? "text-fog" : "text-slate"}>
-          Any video of a phone or camera, up to 4 GB. Only you see it, and whom you ask for a second score.
+          Any phone or camera video up to 4 GB. Only you, and anyone you ask for a second score, can see it.
         </span>
       </div>
       {busy && <Uploading upload={upload} cancel={cancel} dark={dark} />}
@@ -59,10 +59,10 @@ function Uploading({ upload, cancel, dark }: { upload: Extract<Upload, { name: s
       <Bar share={upload.state === "sending" ? upload.share : 1} name={`Uploading ${upload.name}`} dark={dark} />
       <span className="w-56">
         {upload.state === "looking"
-          ? "Looking into the clip…"
+          ? "Checking the clip…"
           : upload.waiting
-            ? "Cut off: trying again where it stopped"
-            : `${Math.floor(upload.share * 100)} % of ${upload.name}`}
+            ? "Connection lost; resuming where it stopped"
+            : `${Math.floor(upload.share * 100)}% of ${upload.name}`}
       </span>
       <button type="button" className="quiet" onClick={cancel}>
         Cancel
@@ -85,7 +85,7 @@ function StoredClips({
 }) {
   return (
     <label className="flex flex-wrap items-center gap-3">
-      <span>or take one that is here</span>
+      <span>or use one already uploaded</span>
       <select
         className={dark ? "desk-field" : "field w-auto!"}
         value={clip ?? ""}
@@ -114,14 +114,14 @@ export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean })
 }
 
 function standing({ name, state }: Clip, job: Job): string {
-  const usable = state === "ready" ? " It plays meanwhile, only slower to seek." : "";
+  const usable = state === "ready" ? " You can play it already; seeking is slower for now." : "";
   switch (job.state) {
     case "waiting":
-      return `${name} waits for the worker.${usable}`;
+      return `${name} is queued.${usable}`;
     case "working":
       return `Preparing ${name}: ${Math.floor(job.progress * 100)}%.${usable}`;
     case "cancelled":
-      return `${name} was not prepared: cancelled.`;
+      return `Preparing ${name} was cancelled.`;
     case "failed":
       return `${name} could not be prepared: ${job.trouble}.`;
     case "done":

@@ -24,8 +24,8 @@ export function EditCauses({ all, close }: { all: string[]; close: () => void })
       }}
     >
       <label className="w-full max-w-sm">
-        <span className="mb-1 block font-semibold">Causes to choose from, one a line</span>
-        <span className="mb-1 block text-slate">The list is yours for all matches. On the desk the first nine have a digit.</span>
+        <span className="mb-1 block font-semibold">Causes to choose from, one per line</span>
+        <span className="mb-1 block text-slate">This list is used for all your matches. On the desk the first nine have a digit.</span>
         <textarea className="field" rows={9} value={text} onChange={(event) => setText(event.target.value)} />
       </label>
       <span className="flex gap-5">

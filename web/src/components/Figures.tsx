@@ -5,7 +5,7 @@ import { percent } from "./words";
 export function Figures({ comparison }: { comparison: Comparison }) {
   return (
     <section aria-label="Agreement">
-      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">How far they agree</h2>
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">How well they agree</h2>
       <dl>
         {TALLIES.map((kind) => {
           const figures = comparison.agreement[kind];
@@ -18,12 +18,12 @@ export function Figures({ comparison }: { comparison: Comparison }) {
                   "none given"
                 ) : (
                   <>
-                    {figures.agreed} of {all} the same: <b>{percent(figures.share)}</b>
+                    {figures.agreed} of {all} agreed: <b>{percent(figures.share)}</b>
                   </>
                 )}
                 {figures.interval && (
                   <span className="block text-[15px] text-slate">
-                    likely between {percent(figures.interval[0] ?? 0)} and {percent(figures.interval[1] ?? 1)} over many matches
+                    95% interval {Math.round((figures.interval[0] ?? 0) * 100)} to {percent(figures.interval[1] ?? 1)}
                   </span>
                 )}
               </dd>
@@ -31,16 +31,16 @@ export function Figures({ comparison }: { comparison: Comparison }) {
           );
         })}
         <div className="py-2">
-          <dt className="font-semibold">Over whole exchanges</dt>
+          <dt className="font-semibold">By exchange</dt>
           <dd>
             {comparison.kappa === null ? (
-              "Too little was given to tell."
+              "Too few awards to say."
             ) : (
               <>
                 Cohen&rsquo;s kappa <b>{comparison.kappa.toFixed(2)}</b>
               </>
             )}
-            <span className="block text-[15px] text-slate">1 is full agreement, 0 what chance alone would give.</span>
+            <span className="block text-[15px] text-slate">1 = full agreement, 0 = no better than chance.</span>
           </dd>
         </div>
       </dl>

@@ -42,7 +42,7 @@ export function Spine(props: Props) {
           <Entries {...props} rows={groups.before} />
         </div>
       )}
-      {filter !== "all" && shown.length === 0 && <p className={`px-3 py-2 ${DIM[tone]}`}>Nothing of that kind is logged.</p>}
+      {filter !== "all" && shown.length === 0 && <p className={`px-3 py-2 ${DIM[tone]}`}>Nothing of this kind has been logged.</p>}
       {scroller ? (
         <InSight shown={shown} row={row} tone={tone} scroller={scroller} current={current} />
       ) : (
@@ -60,7 +60,7 @@ function Quiet({ from, count, tone, unfold }: { from: number; count: number; ton
   return (
     <button type="button" onClick={unfold} className={`block w-full py-1 text-center text-[15px] ${DIM[tone]}`}>
       <span className={`px-2 ${tone === "night" ? "bg-deck" : "bg-paper"}`}>
-        from {clock(from)}: {count} exchanges without a score <span className="underline">show</span>
+        {count} exchanges without a score from {clock(from)} <span className="underline">show</span>
       </span>
     </button>
   );

@@ -159,7 +159,7 @@ const Unpaid = memo(function Unpaid({ unpaid, lost = false, tone, seek }: Writte
             {held(unpaid.held)}
           </span>
         ) : (
-          <span className={`shrink-0 px-1 text-[15px] leading-5 ${ink}`} aria-label="pays nothing">
+          <span className={`shrink-0 px-1 text-[15px] leading-5 ${ink}`} aria-label="scores nothing">
             –
           </span>
         )

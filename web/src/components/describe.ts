@@ -64,18 +64,18 @@ function clockWords(seen: Of<"clock">): string {
 
 function attemptWords(seen: Of<"attempt">): string {
   const move = MOVE_LABELS[seen.move].toLowerCase();
-  const said = { near: `Nearly: ${move}`, done: `${MOVE_LABELS[seen.move]} came off`, failed: `Tried: ${move}` }[seen.outcome ?? "failed"];
+  const said = { near: `Nearly: ${move}`, done: `${MOVE_LABELS[seen.move]} worked`, failed: `Tried: ${move}` }[seen.outcome ?? "failed"];
   return seen.technique ? `${said} (${named(seen.technique).toLowerCase()})` : said;
 }
 
 function markWords(seen: Of<"mark">): string {
-  const about = [seen.cause, seen.chance && `${seen.chance.replaceAll("_", " ")} not taken`].filter(Boolean).join(", ");
+  const about = [seen.cause, seen.chance && `${seen.chance.replaceAll("_", " ")} missed`].filter(Boolean).join(", ");
   const said = `${seen.good ? "Well done" : "Wrong"}${about ? `: ${about}` : ""}`;
   return seen.text ? `${said}. ${seen.text}` : said;
 }
 
 function foulWords(seen: Of<"foul">): string {
-  const from = seen.foul === "fleeing" ? ` from a ${(seen.avoiding ?? "").replaceAll("_", " ")}` : "";
+  const from = seen.foul === "fleeing" ? ` a ${(seen.avoiding ?? "").replaceAll("_", " ")}` : "";
   return `${FOUL_WORDS[seen.foul]}${from}${seen.by === "both" ? ", both" : ""}${seen.verbal ? ", a caution only" : ""}`;
 }
 

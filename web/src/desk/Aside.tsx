@@ -129,7 +129,7 @@ function Head({
 function Filters({ filter, set }: { filter: Filter; set: (filter: Filter) => void }) {
   return (
     <select
-      aria-label="Show on the spine"
+      aria-label="Show on the timeline"
       className="desk-field w-32 py-0! text-[15px]! max-xl:w-[116px]"
       value={filter}
       onChange={(event) => set(event.target.value as Filter)}
@@ -148,7 +148,7 @@ function Nothing({ own }: { own: OwnKeys }) {
     <p className="px-6 py-8 text-fog">
       Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then log who is where:{" "}
       <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with the opponent on top. The
-      pad under the picture shows the rest.
+      buttons under the picture show the rest.
     </p>
   );
 }
@@ -230,7 +230,7 @@ function OnExchange({
       </button>
       {own && (
         <button type="button" className="quiet text-[14px]" onClick={() => log.remove(own.id)}>
-          Join to the one before
+          Merge with previous
         </button>
       )}
     </span>

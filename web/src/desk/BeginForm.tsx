@@ -35,11 +35,18 @@ export function BeginForm({ match, log, playhead }: { match: Match; log: Log; pl
   };
   return (
     <details className="mx-6 border-t border-seam pt-2 text-fog">
-      <summary className="text-bone">Does the footage start in the middle of the match?</summary>
+      <summary className="text-bone">Does the footage start partway through the match?</summary>
       <form onSubmit={submit} className="grid gap-2 pt-2">
         <label className="flex items-center justify-between gap-3">
-          {match.duration_ms === null ? "Run on the clock" : "Left on the clock"}
-          <input name="clock" className="desk-field w-20" required pattern={TIME} title="Minutes and seconds, as 2:30" placeholder="2:30" />
+          {match.duration_ms === null ? "Match time elapsed" : "Match time left"}
+          <input
+            name="clock"
+            className="desk-field w-20"
+            required
+            pattern={TIME}
+            title="Minutes and seconds, e.g. 2:30"
+            placeholder="2:30"
+          />
         </label>
         <label className="flex items-center justify-between gap-3">
           Position
@@ -55,7 +62,7 @@ export function BeginForm({ match, log, playhead }: { match: Match; log: Log; pl
           The clock is running here
         </label>
         <button type="submit" className="justify-self-start bg-amber px-3 py-1 font-bold text-night">
-          Begin here
+          Start from here
         </button>
       </form>
     </details>

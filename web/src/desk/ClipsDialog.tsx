@@ -53,7 +53,7 @@ export function ClipsDialog({
       </ul>
       <p className="py-2 text-slate">
         {parts.length
-          ? "Another clip of the same match goes after the last; move it to leave a gap. What is logged keeps its time."
+          ? "A further clip is added after the last one; move it to leave a gap. Logged entries keep their times."
           : "This match has no clip yet."}
       </p>
       <ClipPicker clip={null} choose={add} />
@@ -83,7 +83,7 @@ function PartRow({ part, move, takeOut }: { part: Part; move: (start: number) =>
             className="field w-20!"
             required
             pattern={TIME}
-            title="Minutes and seconds, as 4:05"
+            title="Minutes and seconds, e.g. 4:05"
             defaultValue={clock(part.start)}
           />
         </label>
@@ -91,7 +91,7 @@ function PartRow({ part, move, takeOut }: { part: Part; move: (start: number) =>
           Move
         </button>
         <button type="button" className="quiet" onClick={takeOut}>
-          Take out
+          Remove
         </button>
       </form>
     </li>

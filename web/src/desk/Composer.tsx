@@ -145,7 +145,7 @@ function Buttons({ draft, asClose, close }: { draft: Draft; asClose: () => void;
       </button>
       {draft.kind === "submission" && draft.key === null && (
         <button type="submit" className="border-2 border-amber px-2 py-0.5" onClick={asClose}>
-          as close <span className="key">⇧⏎</span>
+          Log as close <span className="key">⇧⏎</span>
         </button>
       )}
       <button type="button" className="quiet" onClick={close}>
@@ -294,9 +294,9 @@ function UntilHere({ label, value, set, now }: EntryOf & { label: string; now: (
   return (
     <div className="flex items-center gap-2">
       <span className="text-fog">{label}</span>
-      <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "not yet"}</span>
+      <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "still on"}</span>
       <button type="button" className="quiet" onClick={() => set(now())}>
-        ends here
+        end here
       </button>
     </div>
   );

@@ -56,7 +56,7 @@ function Bar({ count, held: long, state }: Shown) {
   const seconds = Math.max(1, Math.round(count.needed));
   const word = {
     filling: `of ${held(count.needed)}`,
-    waiting: "waits",
+    waiting: "on hold",
     full: `held: ${count.worth}`,
     ended: "not held",
   }[state];

@@ -230,7 +230,7 @@ function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dial
         Clips
       </button>
       <button type="button" className="quiet whitespace-nowrap" onClick={() => show("second")}>
-        {match.second_of ? "Hand over" : "Second score"}
+        {match.second_of ? "Submit" : "Second score"}
       </button>
       <Link to={`/matches/${match.id}/review`} className="quiet">
         Review

@@ -15,12 +15,12 @@ export function Far({ log, playhead }: { log: Log; playhead: Playhead }) {
   return (
     <div role="status" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="far">
       <p>
-        {gone ? "Deleted" : "Changed"}: <b>{describe(seen).text}</b> at {footage(seen.t)}, while the picture was at {footage(from)}. Was
-        that the one you meant?
+        You {gone ? "deleted" : "changed"} <b>{describe(seen).text}</b> at {footage(seen.t)}, but the video is at {footage(from)}. Is that
+        right?
       </p>
       <span className="flex gap-4 pt-1">
         <button type="button" className="quiet" onClick={() => setMeant(touched)}>
-          It was
+          Yes
         </button>
         <button type="button" className="quiet" onClick={() => playhead.seek(seen.t)}>
           Go there

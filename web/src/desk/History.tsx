@@ -38,7 +38,7 @@ export function History({
   });
   return (
     <Sheet title="History" width="middle" open={open} setOpen={setOpen}>
-      {changes.data?.length === 0 && <p className="text-slate">Nothing was changed yet since the match was set up.</p>}
+      {changes.data?.length === 0 && <p className="text-slate">No changes since the match was created.</p>}
       <ol>
         {changes.data?.map((change) => (
           <Step key={change.revision} change={change} restore={restore} />
@@ -60,7 +60,7 @@ function Step({ change, restore }: { change: Change; restore: (key: string, body
           {TIME.format(new Date(change.at))}, {change.who}
         </span>
         <button type="button" className="quiet ml-auto" onClick={() => restore(change.key, before)}>
-          {before === null ? "Take it out" : "Put it back"}
+          {before === null ? "Undo this" : "Restore"}
         </button>
       </p>
     </li>

@@ -31,10 +31,10 @@ export function Legend({
       open={open}
       aside={
         <>
-          <p className="text-slate">To change a letter choose it, then press another.</p>
+          <p className="text-slate">To change a key, click it and press the new one.</p>
           {Object.keys(own).length > 0 && (
             <button type="button" className="quiet" onClick={() => change({})}>
-              All as they were
+              Reset all keys
             </button>
           )}
         </>

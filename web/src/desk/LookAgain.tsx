@@ -26,9 +26,9 @@ export function LookAgain({ match, verdict, observations, attention, playhead, s
   const unsure = observations.filter((one) => one.sure === false);
   const prompts = useMemo(() => attention?.prompts.filter((prompt) => !letBe.has(prompt.key)) ?? [], [attention, letBe]);
   return (
-    <section className="mx-3 mt-4 border-t border-seam pt-2 text-[15px]" aria-label="Look again">
+    <section className="mx-3 mt-4 border-t border-seam pt-2 text-[15px]" aria-label="Worth checking">
       {(unsure.length > 0 || prompts.length > 0 || verdict.warnings.length > 0) && (
-        <h2 className="pb-1 text-base font-semibold">Look again</h2>
+        <h2 className="pb-1 text-base font-semibold">Worth checking</h2>
       )}
       <ul className="flex flex-col gap-1.5">
         {unsure.map((one) => (
@@ -100,7 +100,7 @@ const Prompts = memo(function Prompts({
               </button>
             )}
             <button type="button" className="quiet" onClick={() => dismiss(prompt.key)}>
-              Let it be
+              Ignore
             </button>
           </span>
         </li>
@@ -108,7 +108,7 @@ const Prompts = memo(function Prompts({
       {prompts.length > FEW && (
         <li>
           <button type="button" className="quiet" onClick={() => setAll(!all)}>
-            {all ? "Show the first few only" : `${prompts.length - FEW} more`}
+            {all ? "Show fewer" : `${prompts.length - FEW} more`}
           </button>
         </li>
       )}
@@ -150,10 +150,10 @@ function Scoreboard({
             <button
               type="button"
               className="quiet"
-              aria-label={`Take away the reading at ${footage(one.t)}`}
+              aria-label={`Remove the reading at ${footage(one.t)}`}
               onClick={() => save.mutate(readings.filter((_, at) => at !== index))}
             >
-              take away
+              remove
             </button>
           </li>
         ))}
@@ -185,12 +185,12 @@ function NewReading({ add }: { add: (left: number) => void }) {
   return (
     <form onSubmit={read} className="flex items-center gap-2">
       <label className="flex items-center gap-2">
-        <span className="text-fog">Left on it at the playhead</span>
+        <span className="text-fog">Time left on the scoreboard now</span>
         <input
           className="desk-field w-16"
           required
           pattern="\d{1,2}:[0-5]\d"
-          title="Minutes and seconds, as 4:05"
+          title="Minutes and seconds, e.g. 4:05"
           placeholder="4:05"
           value={shown}
           onChange={(event) => setShown(event.target.value)}

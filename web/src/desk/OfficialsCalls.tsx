@@ -21,13 +21,13 @@ export function OfficialsCalls({ match }: { match: string }) {
   });
   return (
     <details className="mt-2" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="text-fog">Read the officials&rsquo; calls</summary>
+      <summary className="text-fog">Import the officials&rsquo; calls</summary>
       <div className="flex flex-col gap-2 py-1">
         {table.data && table.data.matches.length > 0 && (
           <FromTable matches={table.data.matches} busy={read.isPending} read={(match) => read.mutate({ match })} />
         )}
         <label className="has-focus-visible:outline-2">
-          <span className="quiet">From a file of calls</span>
+          <span className="quiet">From a file</span>
           <input
             type="file"
             accept=".jsonl,.json,.txt"
@@ -40,7 +40,7 @@ export function OfficialsCalls({ match }: { match: string }) {
           />
         </label>
         {read.isSuccess && (
-          <p role="status">The calls are on the spine. Choose &ldquo;officials&rdquo; above it to see only where you differ.</p>
+          <p role="status">The calls are on the timeline. Pick &ldquo;officials&rdquo; in the list above it to see only the differences.</p>
         )}
         <Problem dark error={read.error ?? table.error} />
       </div>
@@ -60,9 +60,9 @@ function FromTable({ matches, busy, read }: { matches: string[]; busy: boolean; 
       }}
     >
       <label className="flex min-w-0 items-center gap-2">
-        <span className="shrink-0 text-fog">From the table</span>
+        <span className="shrink-0 text-fog">From the scoreboard table</span>
         <select className="desk-field min-w-0" required value={name} onChange={(event) => setName(event.target.value)}>
-          <option value="">which match…</option>
+          <option value="">choose match…</option>
           {matches.map((one) => (
             <option key={one}>{one}</option>
           ))}

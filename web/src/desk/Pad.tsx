@@ -6,9 +6,9 @@ import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
   side: "Side",
   knee_on_belly: "Knee",
-  back_one_hook: "1 hook",
+  back_one_hook: "Back, 1 hook",
   back: "Back",
-  entangled: "Legs",
+  entangled: "Leg tangle",
 };
 const CLAIM_SHORT: Record<string, string> = {
   takedown: "takedown",
@@ -97,7 +97,7 @@ function Actions({ outlook, run, own }: Props) {
           {position === "double_pull" ? "Seated" : POSITION_WORDS[position]}
         </Small>
       ))}
-      <Both letter={key("pull")} word="Pulled" press={(by) => run({ do: "pull", by, caught: false })} />
+      <Both letter={key("pull")} word="Pull" full="Guard pull" press={(by) => run({ do: "pull", by, caught: false })} />
       <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
       <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>
         Let go
@@ -110,7 +110,7 @@ function Actions({ outlook, run, own }: Props) {
       <Both letter="'" word="Well" press={(on) => run({ do: "eye", good: true, on })} />
       <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
       <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
-      <Both letter={key("call")} word="Call" press={(side) => run({ do: "compose", kind: "call", side })} />
+      <Both letter={key("call")} word="Call" full="Officials' call" press={(side) => run({ do: "compose", kind: "call", side })} />
       <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
         End
       </Small>
@@ -132,7 +132,7 @@ function ClockKeys({ outlook, run, own }: Props) {
   return (
     <>
       <Small letter={letter} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
-        {outlook?.running ? "Stop clock" : stopped ? "Start, same" : "Start clock"}
+        {outlook?.running ? "Stop clock" : stopped ? "Restart here" : "Start clock"}
       </Small>
       <Small letter={`⇧${letter}`} hidden={!stopped} press={() => run({ do: "clock", restart: "standing" })}>
         standing
@@ -175,19 +175,19 @@ function Place({
       <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>
         {here
           ? "now"
-          : worth.map((one) => `${nameIn(position, one.claim, worth.length)}${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") ||
-            (loses.length ? "loses count" : "")}
+          : worth.map((one) => `${nameIn(position, one.claim)}${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") ||
+            (loses.length ? "count lost" : "")}
       </span>
     </button>
   );
 }
 
-/** A claim in short; the one a cell is named after needs no second naming beside others. */
-function nameIn(position: PositionName, claim: string, claims: number): string {
-  return claims > 1 && claim === position ? "" : `${CLAIM_SHORT[claim] ?? claim} `;
+/** A claim in short; the one a button is named after is not named again. */
+function nameIn(position: PositionName, claim: string): string {
+  return claim === position ? "" : `${CLAIM_SHORT[claim] ?? claim} `;
 }
 
-/** Hidden, it keeps its room: the rows of the pad never move under a hand. */
+/** Hidden, it keeps its room: the rows of buttons never move under a hand. */
 function Small({
   letter,
   title,
@@ -217,13 +217,13 @@ function Small({
 }
 
 /** One action for either side: the letter for the athlete, with Shift for the opponent. */
-function Both({ letter, word, press }: { letter: string; word: string; press: (side: Side) => void }) {
+function Both({ letter, word, full = word, press }: { letter: string; word: string; full?: string; press: (side: Side) => void }) {
   return (
-    <span className="flex bg-rail" role="group" aria-label={word}>
+    <span className="flex bg-rail" role="group" aria-label={full}>
       <button
         type="button"
         onClick={() => press("a")}
-        aria-label={`${word}: athlete`}
+        aria-label={`${full}: athlete`}
         className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px]"
       >
         <span className="key text-amber uppercase">{letter}</span>
@@ -232,8 +232,8 @@ function Both({ letter, word, press }: { letter: string; word: string; press: (s
       <button
         type="button"
         onClick={() => press("b")}
-        aria-label={`${word}: opponent`}
-        title={`${word}: opponent (Shift ${letter.toUpperCase()})`}
+        aria-label={`${full}: opponent`}
+        title={`${full}: opponent (Shift ${letter.toUpperCase()})`}
         className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 hover:bg-seam max-xl:px-1"
       >
         <span className="key text-sea uppercase">⇧{letter}</span>

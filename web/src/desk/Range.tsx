@@ -24,17 +24,18 @@ export function Range({
       </div>
     );
   if (!ended) {
-    // What is being counted at the end of the log may still be paid: a range before the end would mislead.
+    // What is being counted at the end of the log may still score: a range before the end would mislead.
     return (
       <p className={box} data-testid="range">
-        {unsure} unsure: log the end to see how far the score can go either way.
+        {unsure === 1 ? "1 unsure entry: its" : `${unsure} unsure entries: their`} effect on the result is shown once the end of the match
+        is logged.
       </p>
     );
   }
   if (range?.unsure.length !== unsure)
     return (
       <p className={box} data-testid="range">
-        {unsure} unsure: working out how far the score can go either way.
+        {unsure === 1 ? "1 unsure entry: checking its" : `${unsure} unsure entries: checking their`} effect…
       </p>
     );
   const points = ({ score }: RangeOf["worst"]) => `${score.a.points}–${score.b.points}`;
@@ -42,7 +43,8 @@ export function Range({
   return (
     <div className={box} data-testid="range">
       <p>
-        <b className="text-bone">{spread}</b> with {unsure} unsure. {named(range.because, match)}
+        <b className="text-bone">{spread}</b> with {unsure === 1 ? "1 unsure entry" : `${unsure} unsure entries`}.{" "}
+        {named(range.because, match)}
       </p>
       <DecidingRows range={range} match={match} />
     </div>

@@ -40,7 +40,7 @@ export function Refusal({ log, correct }: { log: Log; correct: (draft: Draft) =>
           </button>
         )}
         <button type="button" className="quiet" onClick={letGo}>
-          Leave it out
+          Discard
         </button>
       </span>
     </div>
@@ -53,7 +53,7 @@ function Conflict({ log, change, letGo }: { log: Log; change: Log["aside"][numbe
   const mine = change.body;
   return (
     <div role="alert" className="mx-3 mb-2 border-l-4 border-bone bg-rail p-2 text-[15px]" data-testid="conflict">
-      <p className="font-semibold">Changed meanwhile at another place</p>
+      <p className="font-semibold">Also changed in another window</p>
       <p>
         There: {theirs ? `${describe(theirs).text} at ${footage(theirs.t)}` : "deleted"}. Here:{" "}
         {mine ? `${describe(mine).text} at ${footage(mine.t)}` : "deleted"}.
@@ -70,7 +70,7 @@ function Conflict({ log, change, letGo }: { log: Log; change: Log["aside"][numbe
             log.restore(change.key, mine);
           }}
         >
-          Put mine
+          Use mine
         </button>
       </span>
     </div>

@@ -53,14 +53,16 @@ function State({ log }: { log: Log }) {
 
 function words({ save, observations, keeping }: Log): string {
   const where = keeping ? "kept in this browser." : "and this browser has no room to keep them. Leave this page open.";
+  const waiting = "waiting" in save ? save.waiting : 0;
+  const changes = `${waiting} ${waiting === 1 ? "change" : "changes"} not saved yet`;
   switch (save.state) {
     case "saved":
       return observations.length ? "Saved" : "";
     case "saving":
       return keeping ? "Saving…" : `Saving ${save.waiting}, ${where}`;
     case "away":
-      return `Server gone: ${save.waiting} not saved yet, ${where}`;
+      return `Server unreachable: ${changes}, ${where}`;
     case "signed_out":
-      return `Signed out: ${save.waiting} not saved yet, ${where} Sign in in another tab.`;
+      return `You are signed out: ${changes}, ${where} Sign in again in another tab.`;
   }
 }

@@ -8,7 +8,7 @@ import { Sheet } from "./Sheet";
 /** Ask somebody to score the match again, blind; or, being that somebody, hand the score over. */
 export function SecondScore({ match, open, setOpen }: { match: Match; open: boolean; setOpen: (open: boolean) => void }) {
   return (
-    <Sheet title={match.second_of ? "Hand over your score" : "A second score"} width="narrow" open={open} setOpen={setOpen}>
+    <Sheet title={match.second_of ? "Submit your score" : "A second score"} width="narrow" open={open} setOpen={setOpen}>
       {match.second_of ? <HandOver match={match} first={match.second_of} /> : <Ask match={match} open={open} />}
     </Sheet>
   );
@@ -36,13 +36,13 @@ function Ask({ match, open }: { match: Match; open: boolean }) {
   };
   return (
     <>
-      <p>Somebody else scores the same clip without seeing your score; then the two are laid side by side.</p>
+      <p>Someone else scores the same clip without seeing your score, and the two are then compared.</p>
       <ul className="py-3">
         {seconds.data?.map((one) => (
           <li key={one.match} className="flex items-baseline gap-4 border-b border-rule py-1">
             <b>{one.scorer}</b>
             <span className="text-slate">
-              {one.finished ? "handed over" : one.observed ? `at work: ${one.observed} logged` : "asked, not begun"}
+              {one.finished ? "submitted" : one.observed ? `in progress: ${one.observed} logged` : "invited, not started"}
             </span>
             {one.observed > 0 && (
               <Link className="quiet ml-auto" to={`/matches/${match.id}/seconds/${one.match}`}>
@@ -75,7 +75,7 @@ function HandOver({ match, first }: { match: Match; first: string }) {
   if (match.finished) {
     return (
       <p>
-        Your score is handed over.{" "}
+        Your score has been submitted.{" "}
         <Link className="quiet" to={`/matches/${first}/seconds/${match.id}`}>
           See both side by side
         </Link>
@@ -85,11 +85,11 @@ function HandOver({ match, first }: { match: Match; first: string }) {
   return (
     <>
       <p>
-        You were asked to score this match without seeing the first score. When you are done, hand yours over; then both of you see the two
-        side by side.
+        You were asked to score this match without seeing the first score. When you have finished, submit yours; both of you can then see
+        the two side by side.
       </p>
       <button type="button" className="act mt-3" disabled={hand.isPending} onClick={() => hand.mutate()}>
-        I am done: hand it over
+        Submit my score
       </button>
       <Problem error={hand.error} />
     </>

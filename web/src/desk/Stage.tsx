@@ -80,7 +80,7 @@ export function Stage({
       ) : clip ? (
         <Preparing clip={clip} />
       ) : playhead.duration !== null ? (
-        <p className="absolute inset-0 grid place-items-center font-serif text-2xl text-fog">No footage of this stretch</p>
+        <p className="absolute inset-0 grid place-items-center font-serif text-2xl text-fog">No footage for this part of the match</p>
       ) : (
         <NoClip attach={attach} />
       )}
@@ -121,8 +121,8 @@ function Picture({ clip, playhead, transform }: { clip: Clip; playhead: Playhead
       {state === "loading" && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
       {state === "broken" && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">
-          The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it stays so, upload the clip
-          again from a new match.
+          The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it still won't play, upload the
+          clip again from a new match.
         </p>
       )}
     </>
@@ -134,7 +134,7 @@ function Preparing({ clip }: { clip: Clip }) {
     <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
       <p className="font-serif text-2xl">{clip.state === "failed" ? "This clip does not play" : "The clip is being prepared"}</p>
       <p className="max-w-xl text-fog">
-        Browsers can&rsquo;t play {clip.name} as it is; a copy that they can is made from it. You can leave this page meanwhile.
+        Browsers can&rsquo;t play {clip.name} directly, so a playable copy is being made. You can leave this page.
       </p>
       <ClipWork dark clip={clip} />
     </div>
@@ -146,7 +146,7 @@ function NoClip({ attach }: { attach: (clip: Clip | null) => void }) {
     <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
       <p className="font-serif text-2xl">No clip yet</p>
       <p className="max-w-xl text-fog">
-        Add the footage of this match, or score from memory: Space runs the time, the keys below log what you saw.
+        Add the footage of this match, or score from memory: Space starts and stops time, and the keys below log what you saw.
       </p>
       <ClipPicker dark clip={null} choose={attach} />
     </div>

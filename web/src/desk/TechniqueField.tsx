@@ -71,7 +71,9 @@ export function TechniqueField({
         </p>
       )}
       {family.length > 0 && <p className="text-fog">That may be any of these: pick the one that it was.</p>}
-      {!chosen && typed && found.length === 0 && <p className="text-fog">Not in the catalogue; it can be logged, and is taken as legal.</p>}
+      {!chosen && typed && found.length === 0 && (
+        <p className="text-fog">Not in the catalogue. You can log it; it is treated as legal, so check with the event.</p>
+      )}
     </NameField>
   );
 }

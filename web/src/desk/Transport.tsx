@@ -111,10 +111,10 @@ function Playing({ playhead }: { playhead: Playhead }) {
       <button type="button" onClick={playhead.toggle} className="w-16 bg-amber py-1 font-bold text-night">
         {playing ? "Pause" : "Play"}
       </button>
-      <Act name="One frame on" press={() => playhead.step(1)}>
+      <Act name="One frame forward" press={() => playhead.step(1)}>
         +1 f
       </Act>
-      <Act name="One second on" press={() => playhead.nudge(1)}>
+      <Act name="One second forward" press={() => playhead.nudge(1)}>
         +1 s
       </Act>
       <select aria-label="Speed" className="desk-field" value={rate} onChange={(event) => playhead.setRate(Number(event.target.value))}>
@@ -142,7 +142,7 @@ function Picture({ playhead, clip, run }: { playhead: Playhead; clip: Clip | nul
         Repeat
       </Act>
       {clip && (
-        <Act name="Turn the picture by a quarter" press={() => run({ do: "turn" })}>
+        <Act name="Rotate picture 90°" press={() => run({ do: "turn" })}>
           Turn
         </Act>
       )}

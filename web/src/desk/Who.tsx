@@ -49,7 +49,7 @@ export function LooksForm({ match }: { match: Match }) {
   return (
     <form onSubmit={submit} className="mt-4 border-t-2 border-rule pt-2">
       <h3 className="font-serif text-xl font-semibold">Which one is which</h3>
-      <p className="pb-2 text-slate">A colour, the hair, a word: the pad and the picture then say it.</p>
+      <p className="pb-2 text-slate">A colour, the hair, a word: the buttons and the picture then show it.</p>
       <div className="flex flex-wrap items-end gap-4">
         <Looks name={match.athlete_name} value={athlete} set={setAthlete} />
         <Looks name={match.opponent} value={opponent} set={setOpponent} />

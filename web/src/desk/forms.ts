@@ -30,21 +30,21 @@ const TALLIES: Field[] = [
   { name: "advantages", label: "Advantages", type: "number" },
   { name: "penalties", label: "Penalties", type: "number" },
 ];
-const until: Field = { name: "until", label: "Until", type: "time", optional: true };
+const until: Field = { name: "until", label: "Ends", type: "time", optional: true };
 
 export const TITLES: Record<Observation["kind"], string> = {
   clock: "Clock",
   position: "Position",
   pull: "Guard pull",
   submission: "Submission",
-  technique: "Technique that may be illegal",
-  begin: "The footage starts in the middle",
+  technique: "Possibly illegal technique",
+  begin: "The footage starts partway through the match",
   period: "Overtime",
   attempt: "Tried",
   mark: "Coach's mark",
   foul: "Foul",
   grip: "Grip",
-  call: "What the officials showed",
+  call: "Officials' call",
   exchange: "New exchange",
   ruling: "Your own ruling",
   decision: "Decision",
@@ -80,7 +80,7 @@ const foul = choice(
   "Foul",
   Object.entries(words.fouls).map(([code, { short }]) => [code, short]),
 );
-const avoiding = choice("avoiding", "Fled from", [
+const avoiding = choice("avoiding", "Fled", [
   ...MOVES.filter(([code]) => !["knee_on_belly", "escape", "stand_up"].includes(code)),
   ["submission", "submission"],
 ]);
@@ -98,7 +98,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
   ],
   pull: [
     choice("by", "By", [...SIDE, ["both", "both"]]),
-    { name: "caught", label: "The opponent already had a leg or a takedown grip", type: "yes" },
+    { name: "caught", label: "Opponent already had a leg or a takedown grip", type: "yes" },
     { name: "attack", label: "Straight into a submission", type: "yes" },
   ],
   attempt: [
@@ -106,8 +106,8 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
     choice("move", "What", MOVES),
     choice("outcome", "Outcome", [
       ["failed", "failed"],
-      ["near", "nearly"],
-      ["done", "came off"],
+      ["near", "near score"],
+      ["done", "worked"],
     ]),
     { ...technique, optional: true },
     until,
@@ -117,7 +117,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
     { name: "good", label: "Well done", type: "yes" },
     { name: "cause", label: "Cause", type: "word", list: "causes", optional: true },
     { name: "text", label: "Text", type: "text", optional: true },
-    { name: "chance", label: "Chance not taken", type: "choice", options: [...MOVES, ["submission", "Submission"]], optional: true },
+    { name: "chance", label: "Chance missed", type: "choice", options: [...MOVES, ["submission", "Submission"]], optional: true },
     until,
   ],
   submission: [by, technique, choice("threat", "Threat", same("attempt", "close")), until],

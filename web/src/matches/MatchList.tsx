@@ -50,15 +50,15 @@ export function MatchList() {
       }
     >
       <Problem error={matches.error} />
-      {matches.isPending && <p className="text-slate">Fetching your matches…</p>}
+      {matches.isPending && <p className="text-slate">Loading your matches…</p>}
       {(count > WORTH_SEARCHING || narrowed) && <Narrow search={query.search} result={query.result} count={count} ask={ask} />}
       {matches.isSuccess && count === 0 && !narrowed && (
         <p className="max-w-prose text-lg">
-          No match yet. Start with{" "}
+          No matches yet. Start{" "}
           <Link className="quiet" to="/matches/new">
             a new match
           </Link>
-          : say who fights in which division, add the clip, and score what you see.
+          : enter who is competing and the division, add the clip and score what you see.
         </p>
       )}
       <ul>
@@ -136,9 +136,9 @@ function Row({ match }: { match: MatchRow }) {
         <p className="text-slate">
           {[match.event, match.date, match.ruleset_title].filter(Boolean).join(" · ")}
           <br />
-          {match.belt} belt, {match.age} years, {match.attire === "gi" ? "in the gi" : "without the gi"}
+          {match.belt} belt, age {match.age}, {match.attire === "gi" ? "gi" : "no-gi"}
           {match.second_of && (
-            <b className="block text-ink">{match.finished ? "Second score, handed over" : "You are asked for a second score, blind"}</b>
+            <b className="block text-ink">{match.finished ? "Second score submitted" : "You have been asked for a blind second score"}</b>
           )}
         </p>
       </div>
@@ -202,14 +202,14 @@ function DeleteMatch({ match }: { match: MatchRow }) {
             {match.athlete_name} against {match.opponent}, with its {match.observed} observations
             {match.second_scores > 0 &&
               ` and ${match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`} of it`}
-            . This cannot be taken back. The clip stays among your clips.
+            . This can't be undone. The clip itself is kept.
           </AlertDialog.Description>
           <Problem error={remove.error} />
           <div className="mt-3 flex gap-5">
             <AlertDialog.Action className="act" onClick={() => remove.mutate()}>
               Delete the match
             </AlertDialog.Action>
-            <AlertDialog.Cancel className="quiet">Keep it</AlertDialog.Cancel>
+            <AlertDialog.Cancel className="quiet">Cancel</AlertDialog.Cancel>
           </div>
         </AlertDialog.Content>
       </AlertDialog.Portal>

@@ -192,14 +192,14 @@ function Rules({ form, set, minutes, usual, faults }: Fields & { minutes: string
           ))}
         </select>
       </Label>
-      <Label text="Attire">
+      <Label text="Gi or no-gi">
         <select className="field" value={form.attire} onChange={(event) => set({ attire: event.target.value as Match["attire"] })}>
-          <option value="gi">in the gi</option>
-          <option value="nogi">without the gi</option>
+          <option value="gi">gi</option>
+          <option value="nogi">no-gi</option>
         </select>
       </Label>
       <Length {...{ form, set, minutes, usual }} />
-      <Label text="The plan" wide note="What you agreed on. It stays with the match; it changes no score.">
+      <Label text="The plan" wide note="What you agreed on. It stays with the match and does not affect the score.">
         <input
           className="field"
           maxLength={300}
@@ -235,7 +235,7 @@ function Length({ form, set, minutes, usual }: Fields & { minutes: string; usual
           checked={form.endless}
           onChange={(event) => set({ endless: event.target.checked })}
         />
-        No time limit: it goes on until somebody wins
+        No time limit: it goes on until someone wins
       </label>
     </>
   );
@@ -249,11 +249,11 @@ function OpenLog({ open, fail }: { open: (log: OpenedLog | null) => void; fail: 
       open({ name: file.name, body: JSON.parse(await file.text()) });
     } catch {
       open(null);
-      fail(new Error(`${file.name} is no match log: it should be a JSON file as Jurata writes it.`));
+      fail(new Error(`${file.name} is not a match log. Choose a JSON file exported by Jurata.`));
     }
   };
   return (
-    <Part title="A log that exists already">
+    <Part title="Import an existing log">
       <label className="flex flex-wrap items-center gap-4 sm:col-span-2">
         <span className="act has-focus-visible:outline-2">
           Open a log
@@ -268,7 +268,7 @@ function OpenLog({ open, fail }: { open: (log: OpenedLog | null) => void; fail: 
             }}
           />
         </span>
-        <span className="text-slate">If the match was scored elsewhere; ruleset and division come with it.</span>
+        <span className="text-slate">Use this if the match was scored elsewhere; ruleset and division are read from the log.</span>
       </label>
     </Part>
   );

@@ -37,14 +37,14 @@ export function SharedReport() {
   if (report.isPending)
     return (
       <Frame>
-        <p className="py-8 text-slate">Fetching the report…</p>
+        <p className="py-8 text-slate">Loading the report…</p>
       </Frame>
     );
   if (report.isError) {
     return (
       <Frame>
-        <h1 className="pt-8 text-2xl font-semibold">Nothing to see here</h1>
-        <p className="pt-3">This link has ended, was taken back, or was copied in part. Ask your coach for a new one.</p>
+        <h1 className="pt-8 text-2xl font-semibold">This link no longer works</h1>
+        <p className="pt-3">It has expired, was revoked or was copied incompletely. Ask your coach for a new one.</p>
       </Frame>
     );
   }
@@ -60,7 +60,7 @@ export function SharedReport() {
       <Problem error={answer.error ?? tick.error} />
       <p className="pt-4">
         <a className="quiet" href={`/api/shared/${token}/report.pdf`} target="_blank" rel="noreferrer">
-          The same to print (PDF)
+          Printable version (PDF)
         </a>
       </p>
     </Frame>
@@ -86,7 +86,7 @@ export function ReportPreview() {
       {report.data ? (
         <Told report={report.data} clips={(cut, part) => `/api/matches/${id}/cuts/${cut}/${part}`} />
       ) : (
-        report.isPending && <p className="py-8 text-slate">Fetching the report…</p>
+        report.isPending && <p className="py-8 text-slate">Loading the report…</p>
       )}
       <Problem error={report.error} />
     </Frame>
@@ -133,7 +133,7 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
         </Part>
       )}
       <Part title={report.young ? "What to work on" : "What mattered"}>
-        {report.mattered.length === 0 && <p className="py-2 text-slate">Nothing that the log shows.</p>}
+        {report.mattered.length === 0 && <p className="py-2 text-slate">The log shows nothing that cost the match.</p>}
         <ol>
           {report.mattered.map((thing, index) => (
             <Thing key={thing.key} thing={thing} number={index + 1} report={report} clips={clips} answer={answer} />
@@ -158,7 +158,7 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
         <TimeLine report={report} />
       </Part>
       {(answer || report.answers.some((one) => one.key === "")) && (
-        <Part title="Write back">
+        <Part title="Reply to your coach">
           <Answers about="" report={report} answer={answer} name="the match" />
         </Part>
       )}
@@ -197,7 +197,7 @@ function Thing({
         </p>
       ))}
       {thing.cost && <p className="pt-1 text-amber-deep">{thing.cost}</p>}
-      {thing.otherwise && <p className="pt-1">Without it: {thing.otherwise}</p>}
+      {thing.otherwise && <p className="pt-1">{thing.otherwise}</p>}
       {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
       {thing.instead && (
         <p className="pt-1">
@@ -296,7 +296,7 @@ function Answers({ about, report, answer, name }: { about: string; report: Repor
       ))}
       {answer && !open && (
         <button type="button" className="quiet" onClick={() => setOpen(true)}>
-          Answer<span className="sr-only"> on {name}</span>
+          Reply<span className="sr-only"> on {name}</span>
         </button>
       )}
       {answer && open && (
@@ -314,7 +314,7 @@ function Answers({ about, report, answer, name }: { about: string; report: Repor
             rows={2}
             maxLength={600}
             required
-            aria-label={`Answer on ${name}`}
+            aria-label={`Reply on ${name}`}
             value={text}
             onChange={(event) => setText(event.target.value)}
           />

@@ -52,7 +52,8 @@ function costOf(chain: Chain, review: Review): string {
   const danger = review.danger ? worst([chain.root, ...chain.later]) : null;
   if (danger) return `Chance of being finished: ${percent(danger.was_lose)} after it, ${percent(danger.otherwise_lose)} without it`;
   if (chain.lost < 0.01) return `Cost: ${said}`;
-  return `Cost: ${said}, ${Math.round(chain.lost * 100)} percentage points of the chance to win`;
+  const lost = Math.round(chain.lost * 100);
+  return `Cost: ${said}, ${lost} percentage ${lost === 1 ? "point" : "points"} of the chance to win`;
 }
 
 function worst(errors: ReviewError[]): ReviewError["swing"] {

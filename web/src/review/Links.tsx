@@ -26,7 +26,7 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Send it</h2>
       <p className="flex flex-wrap items-baseline gap-3 py-3">
         <label className="flex items-baseline gap-2">
-          A link that ends after
+          Link valid for
           <select className="field w-auto! py-0.5!" value={days} onChange={(event) => setDays(Number(event.target.value))}>
             {[3, 14, 60].map((one) => (
               <option key={one} value={one}>
@@ -36,13 +36,13 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
           </select>
         </label>
         <button type="button" className="act py-1!" disabled={make.isPending} onClick={() => make.mutate()}>
-          Make a link
+          Create link
         </button>
-        <span className="text-slate">Whoever has it sees this report and nothing else.</span>
+        <span className="text-slate">Anyone with the link can see this report and nothing else.</span>
       </p>
       {minor && (
         <p className="mb-3 border-l-4 border-alarm pl-3">
-          This is footage of a minor. Send it to the athlete&rsquo;s family, and to nobody else without their leave.
+          This is footage of a minor. Send it to the athlete&rsquo;s family, and to no one else without their permission.
         </p>
       )}
       {address && <NewLink key={address} address={address} />}
@@ -62,7 +62,7 @@ function NewLink({ address }: { address: string }) {
   return (
     <p className="flex flex-wrap items-baseline gap-4 border-l-4 border-amber bg-sheet px-3 py-2">
       <label className="min-w-0 flex-1">
-        <span className="block text-[15px] text-slate">Told this once; copy it now</span>
+        <span className="block text-[15px] text-slate">Shown only once: copy it now</span>
         <input
           className="field font-mono text-[14px]!"
           readOnly
@@ -84,7 +84,7 @@ function OneLink({ link, revoke }: { link: ShareLink; revoke: () => void }) {
   return (
     <li className="flex flex-wrap gap-x-4 border-t border-rule py-1.5">
       <span className="flex-1">
-        Link of {day(link.created)}, {link.revoked ? "revoked" : ended ? "ended" : `ends ${day(link.ends)}`};{" "}
+        Link created {day(link.created)}, {link.revoked ? "revoked" : ended ? "expired" : `expires ${day(link.ends)}`};{" "}
         {link.opened ? `last opened ${day(link.opened)}` : "not opened yet"}
       </span>
       {!link.revoked && !ended && (

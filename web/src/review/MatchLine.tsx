@@ -152,7 +152,7 @@ function Lanes({
     [],
   );
   return (
-    <div aria-label="What was still enough, until it closed" role="list" className="absolute top-0 right-0 w-[124px]" style={{ height }}>
+    <div aria-label="What could still have won, and until when" role="list" className="absolute top-0 right-0 w-[124px]" style={{ height }}>
       {lanes.map((lane, index) => {
         const [from, closes] = [y(lane.from), y(lane.closes)];
         const label = labels[index] ?? closes;
@@ -166,7 +166,7 @@ function Lanes({
             />
             <span aria-hidden className="absolute h-[3px] bg-sea-deep" style={{ left: x - 4, top: closes, width: 36 - x }} />
             <span className="absolute left-[34px] w-[92px] text-[13px] leading-tight text-sea-deep" style={{ top: label - 6 }}>
-              <b>{clock(lane.closes)}</b> too late: {lane.said}
+              <b>{clock(lane.closes)}</b> last chance for: {lane.said}
             </span>
           </div>
         );

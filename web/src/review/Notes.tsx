@@ -61,8 +61,8 @@ export function Notes(props: Props) {
   return (
     <div>
       <p className="max-w-prose pb-3 text-slate">
-        Pause the picture where something is to be seen, say it, and mark the place. A note shows itself whenever that moment is played, and
-        its words go into the report.
+        Pause where there is something to see, write a note and mark the spot. The note appears whenever that moment plays, and its text
+        goes into the report.
       </p>
       <NoteForm {...props} draft={draft} set={setDraft} busy={keep.isPending} keep={keep.mutate} leave={() => void settle()}>
         <Problem error={keep.error ?? remove.error} />
@@ -119,15 +119,15 @@ function NoteForm({
           onChange={(event) => set({ ...draft, lasts: event.target.checked, from: event.target.checked ? start : (note?.t ?? null) })}
           className="h-4 w-4 accent-amber-deep"
         />
-        {lasts ? `A span, from ${footage(start)} to where the footage is now (${footage(t)})` : "Let it last: from here to where I go next"}
+        {lasts ? `From ${footage(start)} to the current moment (${footage(t)})` : "Show it over a stretch, from here to where I stop"}
       </label>
       <span className="flex gap-5">
         <button type="submit" className="act" disabled={busy}>
-          Keep the note
+          Save the note
         </button>
         {(note || text || marks.length > 0) && (
           <button type="button" className="quiet" onClick={leave}>
-            Leave it
+            Cancel
           </button>
         )}
       </span>
@@ -164,11 +164,11 @@ function Marking({ tool, setTool, marks, setMarks }: Pick<Props, "tool" | "setTo
         ))}
         {marks.length > 0 && (
           <button type="button" className="quiet" onClick={() => setMarks(marks.slice(0, -1))}>
-            Take the last mark back
+            Undo last mark
           </button>
         )}
       </div>
-      {tool && <p className="text-slate">{tool === "arrow" ? "Drag in the picture, from where to where." : "Click in the picture."}</p>}
+      {tool && <p className="text-slate">{tool === "arrow" ? "Drag across the picture to draw the arrow." : "Click in the picture."}</p>}
       {marks.map(
         (mark, index) =>
           mark.kind === "text" && (

@@ -9,7 +9,7 @@ const STANDING: Record<Comparison["lines"][number]["standing"], string> = {
   agreed: "agreed",
   differently: "called differently",
   not_called: "not called",
-  not_awarded: "not seen by us",
+  not_awarded: "not in your score",
 };
 
 /** The officials' calls against the score, and what to ask about them. */
@@ -20,8 +20,8 @@ export function Officials({ review, comparison, show }: { review: Review; compar
   if (comparison && !called) {
     return (
       <p className="max-w-prose">
-        No call of the officials is logged in this match. Log them at the desk, or read them from the scoreboard table there; then this page
-        shows where they and the score differ, and what to ask.
+        No officials' calls have been logged for this match. Log or import them at the desk; this page then shows where they differ from
+        your score and what to ask.
       </p>
     );
   }
@@ -65,7 +65,7 @@ function ToAsk({ match, show }: { match: Review["match"]; show: (t: number) => v
           </li>
         ))}
       </ul>
-      {questions.data?.questions.length === 0 && <p className="py-2 text-slate">Nothing: officials and score agree in everything.</p>}
+      {questions.data?.questions.length === 0 && <p className="py-2 text-slate">Nothing to ask: your score matches every call.</p>}
       <Problem error={questions.error} />
     </section>
   );

@@ -38,7 +38,7 @@ export function OtherRules({ review, show }: { review: Review; show: (t: number)
             </option>
           ))}
         </select>
-        <span className="text-slate">Nothing is changed by this.</span>
+        <span className="text-slate">This does not change the match.</span>
       </label>
       <Problem error={answer.error} />
       {own && there && <SideBySide own={own} there={there} match={match} show={show} />}
@@ -83,5 +83,5 @@ function Given({ row, side }: { row: Award | null; side: Side }) {
 }
 
 function rowsDiffer(n: number): string {
-  return n === 0 ? "No row differs" : n === 1 ? "1 row differs" : `${n} rows differ`;
+  return n === 0 ? "No differences" : n === 1 ? "1 difference" : `${n} differences`;
 }

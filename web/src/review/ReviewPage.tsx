@@ -167,7 +167,7 @@ function Page({
       }
     >
       <p className="-mt-4 mb-4 text-slate">
-        {[match.event, match.date, match.ruleset_title, `${match.belt} belt, ${match.age} years`].filter(Boolean).join(" · ")}
+        {[match.event, match.date, match.ruleset_title, `${match.belt} belt, age ${match.age}`].filter(Boolean).join(" · ")}
       </p>
       <Tabs.Root value={part} onValueChange={(value) => open(value as PartName)}>
         <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_430px]">
@@ -223,7 +223,7 @@ function Standing({
       {data.lets.map((one) => (
         <p key={one.t} className="text-[15px]">
           <button type="button" className="quiet" onClick={() => show(one.t - 3)}>
-            Show it
+            Play clip
           </button>{" "}
           {one.because}
         </p>

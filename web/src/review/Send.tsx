@@ -7,9 +7,9 @@ import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
 
 const STYLES: Record<NonNullable<Cut["style"]>, string> = {
-  plain: "as it is",
+  plain: "plain",
   captions: "with captions",
-  burnt: "score and sentence in the picture",
+  burnt: "score and explanation burned in",
 };
 const ADULT = 18;
 const FILES = [
@@ -102,7 +102,7 @@ function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { 
         save.mutate();
       }}
     >
-      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What you say above it</h2>
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Your message</h2>
       <label>
         <span className="mb-1 block font-semibold">To {review.match.athlete_name}</span>
         <textarea
@@ -111,7 +111,7 @@ function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { 
           maxLength={600}
           value={greeting}
           onChange={(event) => setGreeting(event.target.value)}
-          placeholder="A line or two, or nothing"
+          placeholder="Optional: a line or two"
         />
       </label>
       <label>
@@ -126,7 +126,7 @@ function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { 
       </label>
       <span className="flex items-baseline gap-5">
         <button type="submit" className="act py-1!" disabled={save.isPending || saved}>
-          {saved ? "Kept" : "Keep it"}
+          {saved ? "Saved" : "Save"}
         </button>
         <a className="quiet" href={`/matches/${id}/report`} target="_blank" rel="noreferrer">
           See it as the athlete will
@@ -160,7 +160,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
   const missing = shown.filter((error) => !cuts.some((one) => one.key === error.key)).map((error) => error.key);
   return (
     <section>
-      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Clips of what mattered</h2>
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Clips for the report</h2>
       <CutMissing
         style={style}
         setStyle={setStyle}
@@ -203,7 +203,7 @@ function CutMissing({
   return (
     <p className="flex flex-wrap items-baseline gap-4 py-3">
       <label className="flex items-baseline gap-2">
-        Cut them
+        Clip style
         <select className="field w-auto! py-0.5!" value={style} onChange={(event) => setStyle(event.target.value as typeof style)}>
           {Object.entries(STYLES).map(([value, words]) => (
             <option key={value} value={value}>
@@ -213,7 +213,7 @@ function CutMissing({
         </select>
       </label>
       <button type="button" className="act py-1!" disabled={missing === 0 || busy} onClick={cut}>
-        {missing === 0 ? "All are cut" : `Cut ${missing === 1 ? "the one" : `the ${missing}`} that ${missing === 1 ? "is" : "are"} missing`}
+        {missing === 0 ? "All clips made" : missing === 1 ? "Make the missing clip" : `Make the ${missing} missing clips`}
       </button>
     </p>
   );
@@ -252,7 +252,7 @@ function ClipRow({
       )}
       {!busy && (
         <button type="button" className="quiet" onClick={() => again()}>
-          {cut ? "Cut anew" : "Cut it"}
+          {cut ? "Cut again" : "Cut it"}
         </button>
       )}
     </li>

@@ -46,7 +46,7 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
               <p className="mt-2 text-slate">
                 {family.length > 0
                   ? "That may be any of these: choose the one you mean."
-                  : "Nothing is called so. Ask the event before you rely on it."}
+                  : "No technique by that name. Ask the event before you rely on it."}
               </p>
             )
           )
@@ -84,21 +84,21 @@ export function Danger({ entry, danger }: { entry: Entry; danger: string }) {
   if (!entry.injures && !entry.caution) return null;
   return (
     <p className="mt-2 border-l-4 border-alarm pl-3">
-      {entry.injures && <b>Injures the {entry.injures}. </b>}
+      {entry.injures && <b>Can injure the {entry.injures}. </b>}
       {entry.caution} {danger}
     </p>
   );
 }
 
-/** Where over age and belt it is legal; gi and no gi apart only where they differ. */
+/** Where over age and belt it is legal; gi and no-gi apart only where they differ. */
 function Maps({ page, asked }: { page: TechniquePage; asked: Asked }) {
   const { gi, nogi } = page.map;
   const alike = JSON.stringify(gi) === JSON.stringify(nogi);
   return (
     <div className="flex max-w-md flex-wrap gap-x-6 gap-y-2">
-      <AgeMap title={alike ? "Gi or no gi" : "In the gi"} bands={gi} asked={alike || asked.attire === "gi" ? asked : null} />
-      {!alike && <AgeMap title="Without the gi" bands={nogi} asked={asked.attire === "nogi" ? asked : null} />}
-      <p className="w-full text-[14px] text-slate">Framed: this division. Blank: that belt is not worn at that age.</p>
+      <AgeMap title={alike ? "Gi and no-gi" : "Gi"} bands={gi} asked={alike || asked.attire === "gi" ? asked : null} />
+      {!alike && <AgeMap title="No-gi" bands={nogi} asked={asked.attire === "nogi" ? asked : null} />}
+      <p className="w-full text-[14px] text-slate">Outlined: this division. Blank: belt not worn at that age.</p>
     </div>
   );
 }

@@ -38,14 +38,14 @@ export function Differences({
   return (
     <section className="mt-6 border-y-2 border-rule py-5" aria-label="Differences">
       <div className="flex flex-wrap items-baseline gap-6 pb-3">
-        <h2 className="text-2xl font-semibold">Against</h2>
+        <h2 className="text-2xl font-semibold">Compared with</h2>
         <button type="button" className="quiet ml-auto" onClick={close}>
           Close the comparison
         </button>
       </div>
       <DivisionPicker asked={other} set={set} name="The other division" />
       <Problem error={found.error} />
-      {same && <p className="pt-5">They have everything in common.</p>}
+      {same && <p className="pt-5">No differences.</p>}
       {found.data && !same && <Table found={found.data} />}
     </section>
   );

@@ -25,14 +25,14 @@ export function DivisionPicker({ asked, set, name }: { asked: Asked; set: (chang
       <label>
         <span className="mb-1 block font-semibold">Attire</span>
         <select className="field" value={asked.attire} onChange={(event) => set({ attire: event.target.value as Asked["attire"] })}>
-          <option value="gi">in the gi</option>
-          <option value="nogi">without the gi</option>
+          <option value="gi">gi</option>
+          <option value="nogi">no-gi</option>
         </select>
       </label>
       <label>
         <span className="mb-1 block font-semibold">Ruleset</span>
         <select className="field" value={asked.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
-          {own && <option value={asked.ruleset}>the match&rsquo;s own</option>}
+          {own && <option value={asked.ruleset}>this match&rsquo;s ruleset</option>}
           {rulesets.map((one) => (
             <option key={one.value} value={one.value}>
               {one.title}
@@ -61,7 +61,7 @@ function AthleteChoice({ asked, set }: { asked: Asked; set: Set }) {
           set(one ? { age: THIS_YEAR - one.birth_year, belt: one.belt, athlete: one.name } : { athlete: "" });
         }}
       >
-        <option value="">anybody</option>
+        <option value="">no athlete</option>
         {athletes.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
@@ -88,7 +88,7 @@ function Age({ age, set }: { age: number; set: (age: number) => void }) {
         />
       </label>
       <label className="w-24">
-        <span className="mb-1 block font-semibold">or born in</span>
+        <span className="mb-1 block font-semibold">or birth year</span>
         <input
           className="field"
           type="number"

@@ -10,8 +10,8 @@ import { DivisionPicker } from "./DivisionPicker";
 
 const TOPIC_WORDS: Record<Item["topic"], string> = {
   legality: "What is legal",
-  pays: "What a sequence pays",
-  why: "Why it was not paid",
+  pays: "What a sequence scores",
+  why: "Why it did not score",
 };
 type Topic = Item["topic"] | "";
 
@@ -62,7 +62,7 @@ export function DrillPage() {
         name="Division"
       />
       <p className="pt-3 text-slate">
-        {asked.athlete ? `${asked.athlete} practises.` : "You practise yourself; choose an athlete to keep their answers apart."}
+        {asked.athlete ? `Practising as ${asked.athlete}.` : "Practising as yourself. Choose an athlete to track their answers separately."}
       </p>
       <Topics
         topic={topic}
@@ -110,7 +110,25 @@ function Topics({ topic, choose }: { topic: Topic; choose: (topic: Topic) => voi
   );
 }
 
-const PLAIN_NAMES = { athlete_name: "Amber", opponent: "Sea" };
+const PLAIN_NAMES = { athlete_name: "Amber", opponent: "Blue" };
+
+/** What happened, line by line, with the colours of the two. */
+function Sequence({ lines }: { lines: string[] }) {
+  return (
+    <>
+      <p aria-hidden className="flex items-center gap-2 pt-1 text-[15px]">
+        <span className="h-3.5 w-3.5 bg-amber" /> Amber <span className="ml-3 h-3.5 w-3.5 bg-sea" /> Blue
+      </p>
+      <ul className="py-2">
+        {lines.map((line) => (
+          <li key={line} className="whitespace-pre-wrap">
+            {named(line, PLAIN_NAMES)}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
 
 function Question({
   item,
@@ -142,26 +160,20 @@ function Question({
     <section aria-label="Question" className="border-t-4 border-amber-deep bg-sheet px-6 py-5" data-testid="question">
       <p className="text-[15px] text-slate">
         {TOPIC_WORDS[item.topic]}
-        {item.again && ", asked before"}
+        {item.again && " (asked before)"}
       </p>
-      <ul className="py-2">
-        {item.lines.map((line) => (
-          <li key={line} className="whitespace-pre-wrap">
-            {named(line, PLAIN_NAMES)}
-          </li>
-        ))}
-      </ul>
+      {item.lines.length > 0 && <Sequence lines={item.lines} />}
       <h2 className="pb-3 text-xl font-semibold">
         {named(item.question, PLAIN_NAMES)}
-        {item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> Amber first, then Sea</span>}
+        {item.topic === "pays" && <span className="font-sans text-base font-normal text-slate"> Amber first, then Blue</span>}
       </h2>
       <Options item={item} right={answer?.right ?? null} chosen={chosen} busy={busy} choose={choose} />
       {answer && (
         <div role="status" className="pt-4">
           <p>
-            <b>{right ? "Right." : "Not so."}</b> {named(answer.because, PLAIN_NAMES)}
+            <b>{right ? "Right." : "No."}</b> {named(answer.because, PLAIN_NAMES)}
           </p>
-          <p className="text-slate">It is asked again {when(answer.due)}.</p>
+          <p className="text-slate">You will be asked this again {when(answer.due)}.</p>
           <button type="button" className="act mt-3" onClick={next}>
             Next <span className="key">⏎</span>
           </button>
@@ -217,18 +229,18 @@ function when(due: string): string {
   return days < 1 ? "today" : days === 1 ? "tomorrow" : `in ${days} days`;
 }
 
-/** How everybody stands, topic by topic. */
+/** Progress, topic by topic. */
 function Progress() {
   const progress = useQuery({ queryKey: ["drill-progress"], queryFn: () => ok(api.GET("/api/drill/progress")) });
   if (!progress.data?.length) return null;
   return (
     <section className="pt-10">
-      <h2 className="pb-2 text-2xl font-semibold">How everybody stands</h2>
+      <h2 className="pb-2 text-2xl font-semibold">Progress</h2>
       <div className="overflow-x-auto">
         <table className="w-full border-collapse">
           <thead>
             <tr className="border-b-2 border-rule text-left">
-              {["Who", "Topic", "Right", "Wrong", "Things asked", "Due now"].map((title) => (
+              {["Who", "Topic", "Right", "Wrong", "Questions", "Due now"].map((title) => (
                 <th key={title} scope="col" className="py-1 pr-6">
                   {title}
                 </th>

@@ -34,8 +34,8 @@ export function HouseRulesPage() {
   return (
     <PaperPage title="House rules">
       <p className="max-w-2xl pb-4">
-        When an event has rules of its own, change a preset here once; a match then keeps the version it was scored by. The event&rsquo;s
-        own rulebook and its referees decide.
+        If an event has its own rules, adapt a preset here. Each match keeps the version it was scored under. The event&rsquo;s own rulebook
+        and its referees decide.
       </p>
       <Beginning presets={presets.data ?? []} begin={(preset) => setDraft(fromPreset(preset))} read={read.mutate} />
       <Problem error={read.error ?? share.error ?? remove.error ?? house.error} />
@@ -48,9 +48,7 @@ export function HouseRulesPage() {
         />
       )}
       {house.data?.length === 0 && !draft && (
-        <p className="border-t-2 border-rule py-4 text-slate">
-          None yet. Begin from the preset that comes nearest to the event&rsquo;s rules.
-        </p>
+        <p className="border-t-2 border-rule py-4 text-slate">None yet. Start from the preset closest to the event&rsquo;s rules.</p>
       )}
       <ul className="mt-4 border-t-2 border-rule">
         {families.map(
@@ -85,7 +83,7 @@ function Beginning({ presets, begin, read }: { presets: Ruleset[]; begin: (prese
     <>
       <div className="flex flex-wrap items-center gap-5 pb-4">
         <label className="flex items-center gap-3">
-          <span className="font-semibold">Begin from</span>
+          <span className="font-semibold">Start from</span>
           <select
             className="field w-auto!"
             value=""
@@ -103,7 +101,7 @@ function Beginning({ presets, begin, read }: { presets: Ruleset[]; begin: (prese
           </select>
         </label>
         <label className="has-focus-visible:outline-2">
-          <span className="quiet">Read a file of house rules</span>
+          <span className="quiet">Import house rules</span>
           <input
             type="file"
             accept=".json"
@@ -176,7 +174,7 @@ function Version({
           </button>
           {edit && (
             <button type="button" className="quiet" onClick={() => edit(rules)}>
-              {rules.own ? "New version" : "Make your own of it"}
+              {rules.own ? "New version" : "Make my own copy"}
             </button>
           )}
           <a className="quiet" href={`/api/house-rules/${rules.id}/file`} download>

@@ -32,8 +32,8 @@ export function OwnNames({ entry }: { entry: Entry }) {
         .map((row) => (
           <p key={row.id}>
             Your name for it: <b>{row.name}</b>{" "}
-            <button type="button" className="quiet text-[15px]" onClick={() => remove.mutate(row.id)} aria-label={`Take away ${row.name}`}>
-              take away
+            <button type="button" className="quiet text-[15px]" onClick={() => remove.mutate(row.id)} aria-label={`Remove ${row.name}`}>
+              remove
             </button>
           </p>
         ))}

@@ -57,7 +57,7 @@ export function RulebookPage() {
           <p className="mb-4 border-l-4 border-amber-deep pl-3">{page.deference}</p>
           {page.doubts.map((doubt) => (
             <p key={doubt} role="note" className="mb-4 border-l-4 border-alarm pl-3">
-              {doubt} Events differ; ask there.
+              {doubt} Events differ: check with the organisers.
             </p>
           ))}
           <AskByName entries={page.techniques} asked={asked} danger={page.danger} />

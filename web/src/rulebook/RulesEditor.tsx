@@ -54,7 +54,7 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
     >
       <h2 className="text-2xl font-semibold">{heading}</h2>
       <p className="pb-4 text-slate">
-        {preset?.title}, changed. {preset?.about}
+        Based on {preset?.title}. {preset?.about}
       </p>
       <div className="grid gap-x-10 gap-y-3 lg:grid-cols-2">
         <Names title={title} setTitle={setTitle} note={note} setNote={setNote} wrong={wrong.has("title")} />
@@ -83,7 +83,7 @@ export function RulesEditor({ draft, presets, done }: { draft: Draft; presets: R
           {draft.family ? "Save as the next version" : "Save"}
         </button>
         <button type="button" className="quiet" onClick={done}>
-          Leave it
+          Cancel
         </button>
       </div>
     </form>
@@ -116,7 +116,7 @@ function Names({
           onChange={(event) => setTitle(event.target.value)}
         />
       </Line>
-      <Line label="Note to this version">
+      <Line label="Note on this version">
         <input
           className="field"
           maxLength={300}
@@ -155,7 +155,9 @@ function Changes({ settings, preset, rules }: { settings: Settings; preset: Rule
   const changes = preset ? changesOf(settings, preset) : [];
   return (
     <section className="mt-6 border-t-2 border-rule pt-3" aria-label="Changes">
-      <h3 className="font-serif text-xl font-semibold">{changes.length ? `Against ${preset?.title}` : `As ${preset?.title} so far`}</h3>
+      <h3 className="font-serif text-xl font-semibold">
+        {changes.length ? `Changes from ${preset?.title}` : `No changes from ${preset?.title} yet`}
+      </h3>
       <ul className="list-disc pl-5">
         {changes.map((one) => (
           <li key={one}>{one}</li>

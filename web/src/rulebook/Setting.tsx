@@ -132,16 +132,16 @@ function Steps({
             <button
               type="button"
               className="quiet text-[15px] whitespace-nowrap"
-              aria-label={`Take away ${index + 1} of ${field.label}`}
+              aria-label={`Remove ${index + 1} of ${field.label}`}
               onClick={() => set(steps.filter((_, at) => at !== index))}
             >
-              take away
+              remove
             </button>
           </li>
         ))}
       </ol>
       <button type="button" className="quiet mt-1 text-[15px]" onClick={() => set([...steps, steps.at(-1) ?? field.options[0]?.[0] ?? ""])}>
-        One more
+        Add another
       </button>
     </fieldset>
   );

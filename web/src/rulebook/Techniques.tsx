@@ -40,10 +40,10 @@ export function Techniques({ label, names, set }: { label: string; names: string
             <button
               type="button"
               className="quiet text-[15px] whitespace-nowrap"
-              aria-label={`Take away ${name}`}
+              aria-label={`Remove ${name}`}
               onClick={() => set(names.filter((one) => one !== name))}
             >
-              take away
+              remove
             </button>
           </li>
         ))}

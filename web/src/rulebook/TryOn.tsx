@@ -52,12 +52,12 @@ export function TryOn({ ruleset, keep = false }: { ruleset: unknown; keep?: bool
           <Compared own={own} here={here} match={match} />
           {keep && (
             <button type="button" className="act mt-2" disabled={again.isPending} onClick={() => again.mutate()}>
-              Score this match again under them
+              Rescore this match under these rules
             </button>
           )}
           {again.isSuccess && (
             <p role="status" className="mt-1">
-              Done: the match goes by these rules now.
+              Done. The match is now scored under these rules.
             </p>
           )}
         </div>
@@ -81,11 +81,12 @@ function Compared({ own, here, match }: { own: Column; here: Column; match: Matc
           <li key={index} className="border-t border-rule py-1">
             <span className="text-slate">{clock((one.here ?? one.there)?.clock ?? 0)}</span>{" "}
             {named((one.here ?? one.there)?.because ?? "", match)}{" "}
-            <b>{one.here ? (one.there ? "Otherwise here." : "Only here.") : "Not here."}</b> {one.because}
+            <b>{one.here ? (one.there ? "Scored differently under these rules." : "Only under these rules.") : "Not under these rules."}</b>{" "}
+            {one.because}
           </li>
         ))}
       </ul>
-      {here.differences.length === 0 && <p className="text-slate">No row of the score differs.</p>}
+      {here.differences.length === 0 && <p className="text-slate">The score would be the same.</p>}
     </>
   );
 }

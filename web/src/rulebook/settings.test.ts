@@ -20,18 +20,18 @@ it("says nothing of a ruleset that is its preset", () => expect(changesOf(struct
 
 it.each([
   [{ points: { ...base.points, mount: 3 } }, "Mount 3 instead of 2"],
-  [{ hold_seconds: 4 }, "Held for (s): 4 instead of 0"],
-  [{ hold_seconds: { mount: 2, other: 3 } }, "Held for (s): 3, Mount 2 instead of 0"],
-  [{ points_from_seconds: 60 }, "or from (s): 60 instead of by the share"],
+  [{ hold_seconds: 4 }, "Control time (seconds): 4 instead of 0"],
+  [{ hold_seconds: { mount: 2, other: 3 } }, "Control time (seconds): 3, Mount 2 instead of 0"],
+  [{ points_from_seconds: 60 }, "or at (seconds): 60 instead of by the fraction"],
   [{ overtime: { seconds: 120, golden: "points" } }, "Overtime: 120 s, won by the first points instead of none"],
   [{ advantages: false }, "Advantages are given: no instead of yes"],
-  [{ repeat: "every_time" }, "Knee, mount and back score again: every time instead of only after the opponent got out"],
-  [{ ladder: ["minus_point"] }, "Penalties, one after another: a point off instead of noted only, disqualified"],
-  [{ tiebreak: [] }, "A tie is won by, in this order: nothing instead of points"],
-  [{ barred: ["slam"] }, "Barred for everybody: slam instead of none"],
+  [{ repeat: "every_time" }, "Knee on belly, mount and back score again: every time instead of only after the opponent escapes"],
+  [{ ladder: ["minus_point"] }, "Penalties, one after another: minus one point instead of noted only, disqualified"],
+  [{ tiebreak: [] }, "Tiebreakers, in order: nothing instead of points"],
+  [{ barred: ["slam"] }, "Barred for everyone: slam instead of none"],
   [
     { also_legal: { techniques: ["kneebar"], from_age: 18, from_belt: "blue" } },
-    "Also legal: kneebar from 18 years and blue belt instead of none",
+    "Also legal: kneebar from blue belt and age 18 instead of none",
   ],
 ])("%j", (change, said) => {
   expect(changesOf({ ...structuredClone(base), ...change }, preset)).toEqual([said]);

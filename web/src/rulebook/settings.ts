@@ -78,7 +78,7 @@ function said(field: SettingField, value: unknown): string {
       if (Array.isArray(value)) return value.join(", ") || "none";
       const allowed = value as Settings["also_legal"];
       return allowed.techniques.length
-        ? `${allowed.techniques.join(", ")} from ${allowed.from_age} years and ${allowed.from_belt} belt`
+        ? `${allowed.techniques.join(", ")} from ${allowed.from_belt} belt and age ${allowed.from_age}`
         : "none";
     }
     case "held":
@@ -86,7 +86,7 @@ function said(field: SettingField, value: unknown): string {
     case "overtime":
       return overtimeSaid(value as Overtime | null);
     case "maybe":
-      return value === null || value === undefined ? "by the share" : String(value);
+      return value === null || value === undefined ? "by the fraction" : String(value);
     case "number":
       return String(value);
   }

@@ -45,8 +45,7 @@ export function SignIn() {
           </label>
           {demo && (
             <p className="border-l-4 border-rule pl-3" data-testid="demo">
-              This is a demo, and everybody in it is invented. Anybody may sign in as <b>{demo.name}</b> with the password{" "}
-              <b>{demo.password}</b>.
+              This is a demo; everyone in it is fictional. You can sign in as <b>{demo.name}</b> with the password <b>{demo.password}</b>.
             </p>
           )}
           <Problem error={signIn.error} />
@@ -66,11 +65,9 @@ function Welcome() {
       <Brand dark />
       <div>
         <Exchanges />
-        <p className="mt-10 max-w-md font-serif text-[28px] leading-snug">Three seconds decide. See them counted, and hear why.</p>
+        <p className="mt-10 max-w-md font-serif text-[28px] leading-snug">Three seconds decide it. See them counted, and see why.</p>
       </div>
-      <p className="max-w-md text-fog">
-        The event&rsquo;s own rulebook, its referees and its medical staff come before anything written here.
-      </p>
+      <p className="max-w-md text-fog">The event&rsquo;s own rulebook, its referees and its medical staff overrule anything shown here.</p>
     </section>
   );
 }

@@ -17,7 +17,7 @@ class Held(Reason):
     """A claim was held for long enough. Clock times are of the match clock."""
 
     code = "held"
-    sentence = "{claim:Claim}: {to:who} got there at {opened:clock} and held it for {needed:span}: {n:award}.{recount}"
+    sentence = "{claim:Claim}: {to:who} in position at {opened:clock}, held for {needed:span}: {n:award}.{recount}"
     claim: ClaimKind
     opened: Millis
     needed: Millis
@@ -27,12 +27,12 @@ class Held(Reason):
 
 @record
 class HeldAdvantage(Reason):
-    """The same, for a claim that pays an advantage."""
+    """The same, for a claim that scores an advantage."""
 
     code = "held_advantage"
     sentence = (
-        "{claim:Claim}: {to:who} came up first at {opened:clock} and held it for {needed:span}; "
-        "after a double pull this ruleset pays an advantage.{recount}"
+        "{claim:Claim}: {to:who} came up first at {opened:clock}, held for {needed:span}: "
+        "an advantage after a double guard pull.{recount}"
     )
     claim: ClaimKind
     opened: Millis
@@ -43,10 +43,10 @@ class HeldAdvantage(Reason):
 
 @record
 class Lost(Reason):
-    """Claims that one observation ended before they were paid: one advantage for all of them."""
+    """Claims that one observation ended before they scored: one advantage for all of them."""
 
     code = "lost"
-    sentence = "{claims}: reached and not held ({held:span} of {needed:span}), {ending}: an advantage."
+    sentence = "{claims}: reached but held only {held:span} of {needed:span}, {ending}: advantage."
     claims: tuple[ClaimKind, ...]
     held: Millis
     needed: Millis
@@ -59,14 +59,14 @@ class NearScore(Reason):
     """The scorer judged that it very nearly came off."""
 
     code = "near"
-    sentence = "{claim:Claim} by {to:who}: very nearly came off, as the scorer judges: an advantage."
+    sentence = "{claim:Claim} by {to:who}: very nearly completed, in the scorer's judgement: advantage."
     claim: ClaimKind
 
 
 @record
 class CloseSubmission(Reason):
     code = "close_submission"
-    sentence = "{called} by {to:who}: close to a finish, as the scorer judges: an advantage."
+    sentence = "{called} by {to:who}: close to a finish, in the scorer's judgement: advantage."
     technique: str
 
     @property
@@ -80,7 +80,7 @@ class Penalty(Reason):
     """``count``: the number of this penalty of its side."""
 
     code = "penalty"
-    sentence = "{foul:foul}: penalty number {count} against {to:who}."
+    sentence = "{foul:foul}: {count:nth} penalty against {to:who}."
     foul: str
     count: int
 
@@ -88,7 +88,7 @@ class Penalty(Reason):
 @record
 class RungAdvantage(Reason):
     code = "rung_advantage"
-    sentence = "Penalty number {count} of {other:who} gives {to:who} an advantage."
+    sentence = "The {count:nth} penalty against {other:who} gives {to:who} an advantage."
     count: int
     other: Side
 
@@ -96,7 +96,7 @@ class RungAdvantage(Reason):
 @record
 class RungOnePoint(Reason):
     code = "rung_one_point"
-    sentence = "Penalty number {count} of {other:who} gives {to:who} a point."
+    sentence = "The {count:nth} penalty against {other:who} gives {to:who} a point."
     count: int
     other: Side
 
@@ -104,7 +104,7 @@ class RungOnePoint(Reason):
 @record
 class RungTwoPoints(Reason):
     code = "rung_two_points"
-    sentence = "Penalty number {count} of {other:who} gives {to:who} two points."
+    sentence = "The {count:nth} penalty against {other:who} gives {to:who} two points."
     count: int
     other: Side
 
@@ -112,14 +112,14 @@ class RungTwoPoints(Reason):
 @record
 class RungMinusPoint(Reason):
     code = "rung_minus_point"
-    sentence = "Penalty number {count} takes a point from {to:who}."
+    sentence = "The {count:nth} penalty takes a point from {to:who}."
     count: int
 
 
 @record
 class Fled(Reason):
     code = "fled"
-    sentence = "{other:Who} fled from a {avoiding:claim}: two points to {to:who}."
+    sentence = "{other:Who} fled the {avoiding:claim}: two points to {to:who}."
     other: Side
     avoiding: str
 
@@ -135,7 +135,7 @@ class PaidAtOnce(Reason):
 @record
 class CoachRuling(Reason):
     code = "ruling"
-    sentence = "Ruling of the coach: {n:award} to {to:who}."
+    sentence = "Coach's ruling: {n:award} to {to:who}."
 
 
 @record

@@ -21,25 +21,25 @@ class PositionWhileStopped(Reason):
 @record
 class PullWhileStopped(Reason):
     code = "pull_while_stopped"
-    sentence = "A pull was logged while the clock was stopped: ignored."
+    sentence = "A guard pull was logged while the clock was stopped: ignored."
 
 
 @record
 class PullNotFromStanding(Reason):
     code = "pull_not_from_standing"
-    sentence = "A pull was logged that did not come from standing: ignored."
+    sentence = "Guard pull logged while not standing: ignored."
 
 
 @record
 class PullAgain(Reason):
     code = "pull_again"
-    sentence = "A further pull was logged before any position: ignored."
+    sentence = "Second guard pull logged before any position: ignored."
 
 
 @record
 class PullBothCaught(Reason):
     code = "pull_both_caught"
-    sentence = "A pull by both cannot be caught: counted as a pull by both."
+    sentence = "A double guard pull can't be caught: counted as a double guard pull."
 
 
 @record
@@ -111,7 +111,7 @@ class PastDuration(Reason):
 class NearAlreadyShown(Reason):
     code = "near_already_shown"
     sentence = (
-        "Nearly a {claim:claim} was logged within 5 s of a {claim:claim} that was lost anyway: is it the same one?"
+        "A near {claim:claim} was logged within 5 s of a {claim:claim} that already counts as lost: is it the same one?"
     )
     claim: ClaimKind
 
@@ -119,14 +119,14 @@ class NearAlreadyShown(Reason):
 @record
 class NoAdvantages(Reason):
     code = "no_advantages"
-    sentence = "There are no advantages under {ruleset}: none is given."
+    sentence = "There are no advantages under {ruleset}, so none is given."
     ruleset: str
 
 
 @record
 class UnknownTechnique(Reason):
     code = "unknown_technique"
-    sentence = "The name {technique} is not in the catalogue{nearest}: taken as legal."
+    sentence = "The name {technique} is not in the catalogue{nearest}: treated as legal. Check with the event."
     technique: str
     nearest: str
 
@@ -145,7 +145,7 @@ class NearBarred(Reason):
     def then(self) -> str:
         if self.finish:
             return "If it was another technique, give its name; until then this end does not count."
-        return "If it was another technique, give its name; until then it is taken as legal."
+        return "If it was another technique, give its name; until then it is treated as legal."
 
 
 @record
@@ -158,7 +158,7 @@ class UnknownSetting(Reason):
 @record
 class OddDivision(Reason):
     code = "odd_division"
-    sentence = "{why} Events differ: it is scored as it stands."
+    sentence = "{why} Events differ, so it is scored as entered."
     why: str
 
 

@@ -28,7 +28,7 @@ class IllegalWarned(Reason):
 @record
 class IllegalStop(Reason):
     code = "illegal_stop"
-    sentence = "{because} {by:Who} loses what was being counted."
+    sentence = "{because} {by:Who} loses any count in progress."
     because: str
     by: Side
 
@@ -36,7 +36,7 @@ class IllegalStop(Reason):
 @record
 class IllegalFinish(Reason):
     code = "illegal_finish"
-    sentence = "{because} A match can't be won with it: {by:who} is disqualified."
+    sentence = "{because} A match can't be won by it: {by:who} is disqualified."
     because: str
     by: Side
 

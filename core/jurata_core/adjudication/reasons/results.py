@@ -19,7 +19,7 @@ class CauseIllegal(Reason):
 @record
 class CauseLadder(Reason):
     code = "cause_ladder"
-    sentence = "{by:Who} is disqualified with penalty number {count}."
+    sentence = "{by:Who} is disqualified on the {count:nth} penalty."
     by: Side
     count: int
 
@@ -40,7 +40,7 @@ class CauseSevere(Reason):
 @record
 class CauseFled(Reason):
     code = "cause_fled"
-    sentence = "{by:Who} is disqualified for fleeing from a submission."
+    sentence = "{by:Who} is disqualified for fleeing a submission."
     by: Side
 
 
@@ -64,49 +64,49 @@ class OnPoints(Reason):
 @record
 class OnAdvantages(Reason):
     code = "advantages"
-    sentence = "{winner:Who} won on advantages, level on points."
+    sentence = "{winner:Who} won on advantages, tied on points."
 
 
 @record
 class OnPenalties(Reason):
     code = "penalties"
-    sentence = "{winner:Who} won on fewer penalties, all else level."
+    sentence = "{winner:Who} won on fewer penalties, tied on everything else."
 
 
 @record
 class OnFirstScore(Reason):
     code = "first_score"
-    sentence = "{winner:Who} won by scoring first, all before that level."
+    sentence = "{winner:Who} won by scoring first, tied on everything before that."
 
 
 @record
 class OnLastScore(Reason):
     code = "last_score"
-    sentence = "{winner:Who} won by scoring last, all before that level."
+    sentence = "{winner:Who} won by scoring last, tied on everything before that."
 
 
 @record
 class OnAttempts(Reason):
     code = "submission_attempts"
-    sentence = "{winner:Who} won with more close submissions, all before that level."
+    sentence = "{winner:Who} won with more close submissions, tied on everything before that."
 
 
 @record
 class ByDecision(Reason):
     code = "decision"
-    sentence = "{winner:Who} won by decision, all else level."
+    sentence = "{winner:Who} won by decision, tied on everything else."
 
 
 @record
 class Draw(Reason):
     code = "draw"
-    sentence = "Time ran out without a submission: a draw."
+    sentence = "Time ran out without a submission: draw."
 
 
 @record
 class Undecided(Reason):
     code = "undecided"
-    sentence = "All level, and no decision logged."
+    sentence = "Everything is tied and no decision has been logged."
 
 
 @record
@@ -123,7 +123,7 @@ class BySubmission(Reason):
 @record
 class ByWithdrawal(Reason):
     code = "withdrawal"
-    sentence = "{winner:Who} won: the other side withdrew."
+    sentence = "{winner:Who} won: the opponent withdrew."
 
 
 @record
@@ -159,7 +159,7 @@ class ByDisqualification(Reason):
 @record
 class Unfinished(Reason):
     code = "unfinished"
-    sentence = "No end is logged yet."
+    sentence = "The end of the match has not been logged yet."
 
 
 AfterTime = (

@@ -1,4 +1,4 @@
-"""Why a claim was not paid. Its row has the claim, how long it was held and how long it needed."""
+"""Why a claim did not score. Its row has the claim, how long it was held and how long it needed."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from .base import LossHow, Reason, Recount
 
 @record
 class LostClaim(Reason):
-    """A claim that was lost. ``worth`` is what it would have paid."""
+    """A claim that was lost. ``worth`` is what it would have scored."""
 
     ending: LossHow
     place: str | None
@@ -25,7 +25,7 @@ class Missed(LostClaim):
     """A claim whose count began and was too short."""
 
     code = "missed"
-    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span}, {ending}.{recount}"
+    sentence = "{claim:Claim} by {to:who}: held only {held:span} of {needed:span}, {ending}.{recount}"
 
 
 @record
@@ -33,13 +33,13 @@ class MissedUnderSubmission(LostClaim):
     """A claim that was lost and never counted, because the other side had a submission on."""
 
     code = "missed_under_submission"
-    sentence = "{claim:Claim} by {to:who}: the count never began, because {other:who} had a submission on, {ending}."
+    sentence = "{claim:Claim} by {to:who}: the count never started because {other:who} had a submission on, {ending}."
 
 
 @record
 class StillOpen(Reason):
     code = "open"
-    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span} where the log stops."
+    sentence = "{claim:Claim} by {to:who}: held {held:span} of {needed:span} when the log ends."
 
 
 @record
@@ -47,7 +47,7 @@ class NotOpenYet(Reason):
     """``opening``: the match clock at which points open."""
 
     code = "not_open_yet"
-    sentence = "{claim:Claim} by {to:who}: points open only at {opening:clock}, so it pays nothing."
+    sentence = "{claim:Claim} by {to:who}: points only start at {opening:clock}, so it scores nothing."
     opening: Millis
 
 
@@ -55,28 +55,29 @@ class NotOpenYet(Reason):
 class MovedOn(Reason):
     code = "moved_on"
     sentence = (
-        "{claim:Claim} by {to:who}: left after {held:span} of {needed:span} for something higher; that gives nothing."
+        "{claim:Claim} by {to:who}: left after {held:span} of {needed:span} for a better position; "
+        "no score for this one."
     )
 
 
 @record
 class DroppedByStop(Reason):
     code = "dropped_stop"
-    sentence = "{claim:Claim} by {to:who}: dropped, because the referee stopped them for {technique}."
+    sentence = "{claim:Claim} by {to:who}: dropped because the referee stopped them for {technique}."
     technique: str
 
 
 @record
 class DroppedAsFled(Reason):
     code = "dropped_fled"
-    sentence = "{claim:Claim} by {to:who}: dropped, because {other:who} fled from it; the penalty stands in its place."
+    sentence = "{claim:Claim} by {to:who}: dropped because {other:who} fled it; the penalty stands instead."
     other: Side
 
 
 @record
 class MatchOver(Reason):
     code = "match_over"
-    sentence = "{claim:Claim} by {to:who}: the match ended first; a match that ends this way pays nothing for it."
+    sentence = "{claim:Claim} by {to:who}: the match ended first, and an ending like this gives no points for it."
 
 
 @record
@@ -84,7 +85,7 @@ class Reversal(Reason):
     """``place``: under what the side was before."""
 
     code = "reversal"
-    sentence = "{to:Who} came on top from under {place:place}: that is an escape, not a sweep, and pays nothing."
+    sentence = "{to:Who} came up on top from under {place:place}: an escape, not a sweep, so no points."
     place: str
 
 
@@ -97,16 +98,16 @@ class OnTopByPull(Reason):
 
 @record
 class PaidBefore(Reason):
-    """``after_turtle``: whether the turtle, too, ends the time in which a position pays once."""
+    """``after_turtle``: whether the turtle, too, ends the time in which a position scores once."""
 
     code = "paid_before"
-    sentence = "{claim:Claim} by {to:who}: already paid; it pays again only once {other:who} is back {where}."
+    sentence = "{claim:Claim} by {to:who}: already scored; it scores again only once {other:who} is back {where}."
     other: Side
     after_turtle: bool
 
     @property
     def where(self) -> str:
-        return "in guard, in the turtle or on the feet" if self.after_turtle else "in guard or on the feet"
+        return "in guard, in turtle or on the feet" if self.after_turtle else "in guard or on the feet"
 
 
 @record
@@ -115,7 +116,7 @@ class TakenBack(Reason):
 
     code = "taken_back"
     sentence = (
-        "{to:Who} only took the top back before {other:who} had held it for long enough; that scores nothing, "
+        "{to:Who} only took the top back before {other:who} had held it long enough; that scores nothing, "
         "and neither does passing in the same move."
     )
     other: Side
@@ -136,7 +137,7 @@ class TurtleForNothing(Reason):
     """``other`` turned from the guard to the turtle."""
 
     code = "turtle"
-    sentence = "{other:Who} turned from the guard to the turtle: no guard pass, and {ruleset} gives nothing for it."
+    sentence = "{other:Who} turned from guard to turtle: no guard pass, and {ruleset} gives nothing for it."
     other: Side
     ruleset: str
 
@@ -146,7 +147,7 @@ class NearForNothing(Reason):
     """A move that is worth no points very nearly came off."""
 
     code = "near_nothing"
-    sentence = "{claim:Claim} by {to:who}: very nearly came off, and is worth nothing under {ruleset}."
+    sentence = "{claim:Claim} by {to:who}: very nearly completed, but worth nothing under {ruleset}."
     ruleset: str
 
 

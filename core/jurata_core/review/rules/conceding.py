@@ -54,7 +54,14 @@ def _won(seen: Seen) -> Iterator[Award]:
 def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], since: Millis) -> Found:
     seen.cover([row])
     loss = loss_of([row], seen.side)
-    said = {"what": what(row), "cost": str(loss), "sentence": row.because, "clock": seen.clock(row.t), **facts}
+    said = {
+        "what": what(row),
+        "called": called(row),
+        "cost": str(loss),
+        "sentence": row.because,
+        "clock": seen.clock(row.t),
+        **facts,
+    }
     # A hold or a near thing is of itself; a claim is of the change of place that led to it.
     drop = row.observations if isinstance(row.reason, NearScore | CloseSubmission) else ()
     # What was got out of again cost what was given for it, and not the position.
@@ -62,6 +69,14 @@ def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], si
     return Found(
         kind, since, row.t, seen.exchange_of(row), row.observations, said, loss, (row,), drop, place=place
     )  # fmt: skip
+
+
+def called(row: Award) -> str:
+    """What happened to the side that conceded a row, in words."""
+    if isinstance(row.reason, CloseSubmission):
+        return f"nearly submitted by {within_sentence(row.reason.technique)}"
+    claims = " and ".join(CLAIMS[claim] for claim in claims_of(row.reason))
+    return f"{claims} nearly conceded" if isinstance(row.reason, Lost | NearScore) else f"{claims} conceded"
 
 
 def what(row: Award) -> str:
@@ -84,7 +99,7 @@ def _failed_attempt(seen: Seen, began: Millis, within: Millis) -> tuple[Millis, 
         if one.t < began and near <= ended:
             found.append((min(ended, began), f"{one.technique} at {_at(seen, one.t)}"))
     found += [
-        (one.t, f"a {CLAIMS[one.move]} that nearly came off at {_at(seen, one.t)}")
+        (one.t, f"a {CLAIMS[one.move]} that nearly worked at {_at(seen, one.t)}")
         for one in seen.between(Attempt, near, began, seen.side)
         if one.outcome == "near"
     ]

@@ -84,7 +84,7 @@ def _ended_by(seen: Seen, row: UnpaidClaim) -> str:
         case "period":
             return "overtime"
         case "time":
-            return "time"
+            return "time ran out"
         case _:
             assert_never(row.reason.ending)
 

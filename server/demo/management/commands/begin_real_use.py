@@ -11,7 +11,7 @@ from demo.setting import PASSWORD, SECOND, USERNAME
 
 
 class Command(BaseCommand):
-    help = "Closes the demo's accounts, and makes the first account where nobody can sign in. Safe to run again."
+    help = "Closes the demo's accounts, and makes the first account if no one can sign in. Safe to run again."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--name", default="admin", help="the sign-in name of the first account")

@@ -26,7 +26,7 @@ from rulebook.models import HouseRules
 
 
 class Command(BaseCommand):
-    help = "Loads the demo data where there is no account yet. Safe to run again."
+    help = "Loads the demo data if there are no accounts yet. Safe to run again."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--only", help="load just the match of that name")
@@ -49,7 +49,7 @@ class Command(BaseCommand):
         if not jobs:
             return
         jobs.sort(key=lambda job: -job[0]["duration"])
-        self.stdout.write(f"Filming {len(jobs)} demo matches with the simulated camera; about a minute and a half")
+        self.stdout.write(f"Generating {len(jobs)} demo clips with the simulated camera (takes about 90 s)")
         connections.close_all()
         with multiprocessing.get_context("spawn").Pool(min(2, len(jobs))) as pool:
             for done, name in enumerate(pool.imap_unordered(film, jobs), 1):
