@@ -92,7 +92,8 @@ def full_hd(page: Page) -> str:
         subprocess.run(["ffmpeg", "-v", "error", "-f", "lavfi", "-i", source, *how, path], check=True)
         page.goto(f"{ADDRESS}/matches/new")
         page.get_by_label("Upload a clip").set_input_files(path)
-        page.get_by_label("or use one already uploaded").locator("option", has_text="bench.mp4").wait_for(state="attached")
+        uploaded = page.get_by_label("or use one already uploaded")
+        uploaded.locator("option", has_text="bench.mp4").wait_for(state="attached")
         page.wait_for_function("!document.querySelector('[role=progressbar]')", timeout=300_000)
     while True:  # until the worker is done with it
         clip = next(clip for clip in call(page, "GET", "clips") if clip["name"] == "bench.mp4")

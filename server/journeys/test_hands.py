@@ -145,6 +145,42 @@ class Hands(Journey):
         self.assertEqual(log_of(match)["observations"][-1]["position"], "mount")
 
 
+class Setting(Journey):
+    def test_a_setting_is_changed_with_its_effect_shown_first(self):
+        match = self.at_desk(TRUTH, with_clip=False)
+        page = self.page
+        page.get_by_role("button", name="Settings").click()
+        dialog = page.get_by_role("dialog", name="Match settings")
+        expect(dialog.get_by_role("button", name="Nothing changed")).to_be_disabled()
+        dialog.get_by_label("Event", exact=True).fill("Dune Day, day two")
+        expect(dialog.get_by_text("The score stays as it is.")).to_be_visible()
+        dialog.get_by_label("Ruleset").select_option("submission-only")
+        effect = dialog.get_by_label("What this changes")
+        expect(effect).to_contain_text("Then: 0–0, advantages 0–0")
+        expect(effect).to_contain_text("No longer")
+        match.refresh_from_db()
+        self.assertEqual(match.ruleset, "full-points")
+        dialog.get_by_role("button", name="Save").click()
+        expect(dialog).to_have_count(0)
+        expect(page.get_by_text("Submission only", exact=False).first).to_be_visible()
+        match.refresh_from_db()
+        self.assertEqual((match.ruleset, match.event), ("submission-only", "Dune Day, day two"))
+
+    def test_the_next_round_begins_with_the_same_setting(self):
+        match = self.at_desk(TRUTH, with_clip=False)
+        page = self.page
+        page.get_by_role("button", name="Settings").click()
+        page.get_by_role("link", name="Set up the next round").click()
+        expect(page.get_by_label("Your athlete")).to_have_value(str(match.athlete_id))
+        expect(page.get_by_label("Event", exact=True)).to_have_value(match.event)
+        expect(page.get_by_label("Opponent")).to_have_value("")
+        page.get_by_label("Opponent").fill("Ines Varr")
+        page.get_by_role("button", name="Go to the desk").click()
+        expect(page.get_by_test_id("save-state")).to_be_attached()
+        made = Match.objects.get(opponent="Ines Varr")
+        self.assertEqual((made.ruleset, made.belt, made.duration_ms), (match.ruleset, match.belt, match.duration_ms))
+
+
 class SecondScorer(Journey):
     def test_a_blind_second_score_is_laid_beside_the_first(self):
         User.objects.create_user("ines", password=PASSWORD, first_name="Ines")

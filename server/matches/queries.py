@@ -40,6 +40,21 @@ def listed(owner: Any) -> QuerySet[Match]:
     return rows.order_by("-date", "-created", "pk")
 
 
+MOST_REMEMBERED = 200
+
+
+def remembered(owner: Any) -> dict[str, Any]:
+    """What a coach typed before, the latest first: opponents, and events with their last date and ruleset."""
+    rows = own_matches(owner).order_by("-created").values_list("event", "date", "ruleset", "opponent")
+    events: dict[str, dict[str, Any]] = {}
+    opponents: dict[str, None] = {}
+    for event, date, ruleset, opponent in rows[:MOST_REMEMBERED]:
+        opponents.setdefault(opponent)
+        if event:
+            events.setdefault(event, {"event": event, "date": date, "ruleset": ruleset})
+    return {"events": list(events.values()), "opponents": list(opponents)}
+
+
 def second_scores(matches: Iterable[Match]) -> dict[uuid.UUID, int]:
     """How many second scores some matches have; those without any are left out."""
     seconds = Match.objects.filter(second_of__in=[match.pk for match in matches]).values_list("second_of")

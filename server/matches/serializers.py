@@ -90,6 +90,19 @@ class NewMatchSerializer(MatchSerializer):
         return values
 
 
+class RememberedEventSerializer(serializers.Serializer[Any]):
+    """An event with the date and the ruleset that were last given for it."""
+
+    event = serializers.CharField()
+    date = serializers.DateField(allow_null=True)
+    ruleset = serializers.JSONField()
+
+
+class RememberedSerializer(serializers.Serializer[Any]):
+    events = RememberedEventSerializer(many=True)
+    opponents = serializers.ListField(child=serializers.CharField())
+
+
 class MatchRowSerializer(MatchSerializer):
     """A match in the list, with where its scoring stands."""
 

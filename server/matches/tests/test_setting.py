@@ -67,3 +67,14 @@ class Setting(CoachCase):
             self.assertEqual(answer.status_code, 400)
             self.assertIn(path, [fault["path"] for fault in answer.json()["faults"]])
         self.assertEqual(Match.objects.get(pk=self.made).belt, "brown")
+
+
+class Remembered(CoachCase):
+    def test_events_come_with_the_date_and_ruleset_used_last(self):
+        self.set_up(log=FOUGHT, opponent="Bo Calder", event="Dune Day", date="2026-03-01")
+        self.set_up(log={**FOUGHT, "ruleset": "late-points"}, opponent="Ines Varr", event="Dune Day", date="2026-03-02")
+        told = self.call("get", "remembered").json()
+        self.assertEqual(told["opponents"], ["Ines Varr", "Bo Calder"])
+        self.assertEqual(told["events"], [{"event": "Dune Day", "date": "2026-03-02", "ruleset": "late-points"}])
+        self.client.force_login(self.other)
+        self.assertEqual(self.call("get", "remembered").json(), {"events": [], "opponents": []})

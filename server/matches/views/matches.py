@@ -31,7 +31,7 @@ from ..actions import (
 from ..logs import log_of
 from ..models import Match
 from ..parts import Part, lay_out
-from ..queries import MatchFilter, listed, own_match, own_matches, second_scores
+from ..queries import MatchFilter, listed, own_match, own_matches, remembered, second_scores
 from ..serializers import (
     DeskSerializer,
     MatchRowSerializer,
@@ -39,6 +39,7 @@ from ..serializers import (
     NewMatchSerializer,
     PartsSerializer,
     PreviewSerializer,
+    RememberedSerializer,
     shown_parts,
 )
 from ..standing import standing
@@ -80,6 +81,13 @@ class MatchesView(ListAPIView[Match]):
         values = dict(asked.validated_data)
         match = set_up(signed_in(request), values, values.pop("log", None))
         return Response(MatchSerializer(match, context={"request": request}).data, status=201)
+
+
+class RememberedView(APIView):
+    @extend_schema(operation_id="remembered", responses=RememberedSerializer)
+    def get(self, request: Request) -> Response:
+        """Opponents and events of earlier matches, to be offered again."""
+        return Response(RememberedSerializer(remembered(request.user.pk)).data)
 
 
 def desk_of(request: Request, match: Match) -> dict[str, Any]:

@@ -90,6 +90,7 @@ SHARED = {
     "division/briefing": "get",
     "preferences": "get",
     "table": "get",
+    "remembered": "get",
     "causes": "get",
     "kinds": "get",
     "kinds/<str:kind>": "put",

@@ -28,3 +28,8 @@ export function useRulesetChoices(): { value: string; title: string; about: stri
 export function rulesetOf(choice: string): unknown {
   return choice.startsWith("{") ? JSON.parse(choice) : choice;
 }
+
+/** The choice that stands for the ruleset of a match. */
+export function choiceOf(ruleset: unknown): string {
+  return typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset);
+}

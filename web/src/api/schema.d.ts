@@ -956,6 +956,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/remembered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Opponents and events of earlier matches, to be offered again. */
+        get: operations["remembered"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulesets": {
         parameters: {
             query?: never;
@@ -2069,6 +2086,17 @@ export interface components {
             t?: number;
             points?: number;
             advantages?: number;
+        };
+        Remembered: {
+            events: components["schemas"]["RememberedEvent"][];
+            opponents: string[];
+        };
+        /** @description An event with the date and the ruleset that were last given for it. */
+        RememberedEvent: {
+            event: string;
+            /** Format: date */
+            date: string | null;
+            ruleset: unknown;
         };
         Report: {
             athlete: string;
@@ -5623,6 +5651,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preferences"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remembered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remembered"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -26,6 +26,7 @@ import { Legend } from "./Legend";
 import { Pad } from "./Pad";
 import { Playhead, type Stretch, usePlayhead } from "./playhead";
 import { SecondScore } from "./SecondScore";
+import { SettingDialog } from "./SettingDialog";
 import { Stage } from "./Stage";
 import { Transport } from "./Transport";
 import { useHeld } from "./saveQueue";
@@ -108,7 +109,7 @@ function useScore(desk: DeskData, log: Log, playhead: Playhead, outlook: Outlook
   return pastLog && outlook && outlook.t >= logEnd ? outlook.score : desk.verdict.score;
 }
 
-type Dialog = "legend" | "history" | "second" | "clips" | null;
+type Dialog = "legend" | "history" | "second" | "clips" | "setting" | null;
 
 export function Desk({ desk }: { desk: DeskData }) {
   const { match, verdict } = desk;
@@ -219,13 +220,19 @@ function Form({
 
 function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dialog) => void }) {
   return (
-    <header className="flex items-baseline gap-3 px-3 pt-1.5 text-[15px] xl:gap-4">
+    <header className="flex items-baseline gap-2.5 px-3 pt-1.5 text-[15px] xl:gap-4">
       <h1 className="sr-only">
         {match.athlete_name} against {match.opponent}
       </h1>
-      <Link to="/" className="quiet mr-auto text-fog">
-        Matches
+      <Link to="/" className="quiet mr-auto text-fog" aria-label="Matches">
+        <span className="max-xl:hidden">Matches</span>
+        <span className="xl:hidden">←</span>
       </Link>
+      {match.second_of === null && (
+        <button type="button" className="quiet" onClick={() => show("setting")}>
+          Settings
+        </button>
+      )}
       <button type="button" className="quiet" onClick={() => show("clips")}>
         Clips
       </button>
@@ -262,6 +269,7 @@ function Dialogs({
       <History {...dialog("history")} match={match.id} revision={desk.revision} restore={log.restore} />
       <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} />
       <SecondScore {...dialog("second")} match={match} />
+      <SettingDialog {...dialog("setting")} match={match} />
     </>
   );
 }

@@ -10,6 +10,8 @@ const PLACE_SHORT: Partial<Record<PositionName, string>> = {
   back: "Back",
   entangled: "Leg tangle",
 };
+/** A longer name takes two lines of small print, so that its worth fits below. */
+const LONG_NAME = 8;
 const CLAIM_SHORT: Record<string, string> = {
   takedown: "takedown",
   double_pull_top: "top",
@@ -156,6 +158,7 @@ function Place({
   here: boolean;
   press: () => void;
 }) {
+  const name = PLACE_SHORT[position] ?? POSITION_WORDS[position];
   const worth = move?.opens.filter((one) => one.n > 0) ?? [];
   const loses = move?.loses.filter((one) => one.side === side) ?? [];
   const edge = side === "a" ? "border-amber" : "border-sea";
@@ -169,7 +172,7 @@ function Place({
       className={`flex h-[45px] min-w-0 flex-col justify-between border-t-[3px] bg-rail px-1.5 pt-0.5 pb-[3px] text-left hover:bg-seam ${edge} ${here ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
     >
       <span className="flex items-start justify-between gap-1 leading-tight">
-        <span className="text-[15px] text-bone">{PLACE_SHORT[position] ?? POSITION_WORDS[position]}</span>
+        <span className={`text-bone ${name.length > LONG_NAME ? "text-[13px] leading-[13px]" : "text-[15px]"}`}>{name}</span>
         <span className={`key uppercase ${tint}`}>{letter}</span>
       </span>
       <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>

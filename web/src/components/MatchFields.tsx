@@ -1,0 +1,286 @@
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { useAthletes } from "../api/athletes";
+import { api, type Athlete, type Match, ok, type Remembered, type UsualLength } from "../api/client";
+import { choiceOf, rulesetOf, useRulesetChoices } from "../api/rulesets";
+import { BELTS } from "./division";
+import { Problem } from "./Problem";
+
+const MINUTE_MS = 60_000;
+
+/** What a match is about, as it is typed. */
+export interface Form {
+  athlete: string;
+  opponent: string;
+  event: string;
+  date: string;
+  ruleset: string;
+  /** As it was typed; null: as the division has it. */
+  minutes: string | null;
+  /** A match that goes on until someone wins. */
+  endless: boolean;
+  plan: string;
+  age: string;
+  belt: Match["belt"];
+  attire: Match["attire"];
+}
+
+export const EMPTY: Form = {
+  athlete: "",
+  opponent: "",
+  event: "",
+  date: "",
+  ruleset: "full-points",
+  minutes: null,
+  endless: false,
+  plan: "",
+  age: "",
+  belt: "white",
+  attire: "gi",
+};
+
+interface Fields {
+  form: Form;
+  set: (part: Partial<Form>) => void;
+}
+
+/** The form of a match that there is. */
+export function formOf(match: Match): Form {
+  const { athlete, opponent, event, date, ruleset, duration_ms, plan, age, belt, attire } = match;
+  return {
+    athlete: String(athlete),
+    opponent,
+    event: event ?? "",
+    date: date ?? "",
+    ruleset: choiceOf(ruleset),
+    minutes: duration_ms === null ? null : String(duration_ms / MINUTE_MS),
+    endless: duration_ms === null,
+    plan: plan ?? "",
+    age: String(age),
+    belt,
+    attire,
+  };
+}
+
+/** What a form says of a match; `minutes` are those that stand in it, typed or usual. */
+export function settingOf(form: Form, minutes: string) {
+  const { athlete, opponent, event, date, plan, ruleset, age, belt, attire } = form;
+  const duration_ms = form.endless ? null : Math.round(Number(minutes) * MINUTE_MS);
+  const division = { age: Number(age), belt, attire };
+  return {
+    athlete: Number(athlete),
+    opponent,
+    event,
+    date: date || null,
+    plan: plan.trim(),
+    ruleset: rulesetOf(ruleset),
+    duration_ms,
+    ...division,
+  };
+}
+
+/** The minutes that stand in a form: as they were typed, or else as usual for the division. */
+export function minutesOf(form: Form, usual: UsualLength | undefined): string {
+  return form.minutes ?? (usual?.match_length ? String(usual.match_length / 60) : "");
+}
+
+/** What was typed for earlier matches. */
+function useRemembered(): Remembered {
+  const found = useQuery({ queryKey: ["remembered"], queryFn: () => ok(api.GET("/api/remembered")), staleTime: 60_000 });
+  return found.data ?? { events: [], opponents: [] };
+}
+
+export function Who({ form, set, take }: Fields & { take: (athlete: Athlete) => void }) {
+  const athletes = useAthletes();
+  const remembered = useRemembered();
+  const at = (event: string) => {
+    const known = remembered.events.find((one) => one.event === event);
+    set({ event, ...(known ? { ruleset: choiceOf(known.ruleset), date: form.date || (known.date ?? "") } : {}) });
+  };
+  return (
+    <Part title="Who">
+      <Label text="Your athlete">
+        <select
+          className="field"
+          required
+          value={form.athlete}
+          onChange={(event) => {
+            const found = athletes.data?.find((one) => String(one.id) === event.target.value);
+            if (found) take(found);
+            else set({ athlete: "" });
+          }}
+        >
+          <option value="">Choose…</option>
+          {athletes.data?.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      </Label>
+      <Label text="Opponent">
+        <input
+          className="field"
+          required
+          maxLength={80}
+          list="opponents"
+          value={form.opponent}
+          onChange={(event) => set({ opponent: event.target.value })}
+        />
+      </Label>
+      <Label text="Event">
+        <input className="field" maxLength={120} list="events" value={form.event} onChange={(event) => at(event.target.value)} />
+      </Label>
+      <datalist id="opponents">
+        {remembered.opponents.map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+      <datalist id="events">
+        {remembered.events.map(({ event }) => (
+          <option key={event} value={event} />
+        ))}
+      </datalist>
+      <Label text="Date">
+        <input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} />
+      </Label>
+      <Problem error={athletes.error} />
+    </Part>
+  );
+}
+
+export function Rules({
+  form,
+  set,
+  minutes,
+  usual,
+  faults,
+}: Fields & { minutes: string; usual: UsualLength | undefined; faults: string[] }) {
+  const rulesets = useRulesetChoices();
+  return (
+    <>
+      <Label text="Ruleset" wide note={rulesets.find((one) => one.value === form.ruleset)?.about}>
+        <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
+          {rulesets.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.title}
+            </option>
+          ))}
+          {rulesets.length > 0 && !rulesets.some((one) => one.value === form.ruleset) && (
+            <option value={form.ruleset}>an earlier version of house rules</option>
+          )}
+        </select>
+      </Label>
+      <Label text="Age at the event">
+        <input
+          className="field"
+          required
+          inputMode="numeric"
+          pattern="[0-9]{1,3}"
+          title="Years"
+          aria-invalid={faults.includes("age") || faults.includes("division.age")}
+          value={form.age}
+          onChange={(event) => set({ age: event.target.value })}
+        />
+      </Label>
+      <Label text="Belt">
+        <select className="field" value={form.belt} onChange={(event) => set({ belt: event.target.value as Match["belt"] })}>
+          {BELTS.map((belt) => (
+            <option key={belt}>{belt}</option>
+          ))}
+        </select>
+      </Label>
+      <Label text="Gi or no-gi">
+        <select className="field" value={form.attire} onChange={(event) => set({ attire: event.target.value as Match["attire"] })}>
+          <option value="gi">gi</option>
+          <option value="nogi">no-gi</option>
+        </select>
+      </Label>
+      <Length {...{ form, set, minutes, usual }} />
+      <Label text="The plan" wide note="What you agreed on. It stays with the match and does not affect the score.">
+        <input
+          className="field"
+          maxLength={300}
+          placeholder="pull to half guard, come up on the single leg"
+          value={form.plan}
+          onChange={(event) => set({ plan: event.target.value })}
+        />
+      </Label>
+    </>
+  );
+}
+
+/** How long the match is, or that it has no limit. */
+function Length({ form, set, minutes, usual }: Fields & { minutes: string; usual: UsualLength | undefined }) {
+  return (
+    <>
+      <Label text="Match length in minutes" note={lengthNote(usual, form.minutes)}>
+        <input
+          className="field"
+          required={!form.endless}
+          disabled={form.endless}
+          inputMode="decimal"
+          pattern="[0-9]+(\.[0-9]+)?"
+          title="Minutes, such as 5 or 2.5"
+          value={form.endless ? "" : minutes}
+          onChange={(event) => set({ minutes: event.target.value || null })}
+        />
+      </Label>
+      <label className="flex items-center gap-2 sm:col-span-2">
+        <input
+          type="checkbox"
+          className="h-5 w-5 accent-amber-deep"
+          checked={form.endless}
+          onChange={(event) => set({ endless: event.target.checked })}
+        />
+        No time limit: it goes on until someone wins
+      </label>
+    </>
+  );
+}
+
+/** How long a match of the division usually is; undefined until the division is whole. */
+export function useUsualLength({ age, belt, attire }: Form) {
+  const asked = { age: Number(age), belt, attire };
+  return useQuery({
+    queryKey: ["length", asked],
+    queryFn: () => ok(api.GET("/api/division/length", { params: { query: asked } })),
+    enabled: /^[0-9]{1,3}$/.test(age),
+  }).data;
+}
+
+function lengthNote(usual: UsualLength | undefined, typed: string | null): string {
+  if (!usual) return "Follows from age and belt";
+  if (usual.match_length === null) return "No length is usual for this division: ask the event";
+  const said = `${usual.match_length / 60} minutes are usual for this division`;
+  return typed === null ? `${said}; change it if the event says otherwise` : said;
+}
+
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="border-t-2 border-rule pt-3">
+      <legend className="pr-3 font-serif text-xl font-semibold">{title}</legend>
+      <div className="grid gap-4 sm:grid-cols-2">{children}</div>
+    </fieldset>
+  );
+}
+
+export function Label({
+  text,
+  note,
+  wide = false,
+  children,
+}: {
+  text: string;
+  note?: string | undefined;
+  wide?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <label className={wide ? "sm:col-span-2" : ""}>
+      <span className="mb-1 block font-semibold">{text}</span>
+      {children}
+      {note && <span className="mt-1 block text-slate">{note}</span>}
+    </label>
+  );
+}
