@@ -153,7 +153,7 @@ class Review(Journey):
         page.get_by_role("button", name=re.compile("Sweep conceded")).first.click()
         page.get_by_role("button", name="Play just this").click()
         self.until("document.querySelector('video').currentTime > 24")
-        expect(now).to_contain_text("behind by 2 points")
+        expect(now).to_contain_text("0–2, behind by 2 points")
         expect(now).to_contain_text("too late")
         figure = page.get_by_role("figure", name="Chance to win over the match")
         expect(figure).to_contain_text("Estimated from your one scored match")

@@ -87,6 +87,22 @@ class WholeWay(Journey):
         self.page.get_by_role("button", name="Delete the match").click()
         expect(self.page.get_by_text("No matches yet")).to_be_visible()
 
+    def test_the_list_is_narrowed_down_to_what_waits(self):
+        scored = self.match(TRUTH)
+        Match.objects.filter(pk=scored.pk).update(opponent="Ines Varr")
+        self.match(None, with_clip=False)
+        self.sign_in()
+        page = self.page
+        page.get_by_role("button", name="not scored: 1").click()
+        expect(page.get_by_text("Ines Varr")).to_have_count(0)
+        expect(page.get_by_label("State")).to_have_value("not_scored")
+        page.get_by_label("State").select_option("scored")
+        expect(page.get_by_role("heading", name="Ines Varr")).to_be_visible()
+        page.get_by_label("Order").select_option("opponent")
+        page.get_by_label("State").select_option("")
+        expect(page.get_by_role("heading", level=2)).to_have_count(2)
+        expect(page.get_by_role("heading", level=2).first).to_contain_text("Bo Calder")
+
     def test_athletes_are_added_changed_and_kept_while_they_have_matches(self):
         self.match(TRUTH)
         self.sign_in("/athletes")

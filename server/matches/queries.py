@@ -22,6 +22,18 @@ RESULTS = {
     "open": Q(summary__method="unfinished") | Q(summary=None),
 }
 """How a match came out for the athlete: won, lost, without a winner, or with no end logged yet."""
+NOT_SCORED = Q(summary=None) | Q(summary__observed=0)
+STATES = {
+    "not_scored": NOT_SCORED & Q(second_of=None),
+    "in_work": ~NOT_SCORED & Q(summary__method="unfinished"),
+    "scored": ~Q(summary=None) & ~Q(summary__method="unfinished"),
+    "reviewed": Q(remarks__standing="accepted"),
+    "sent": Q(links__revoked=False),
+    "answered": Q(answers__read=False),
+    "to_submit": ~Q(second_of=None) & Q(finished=False),
+}
+"""How far the work on a match is; the last two wait for the coach: new replies, and a second score to hand in."""
+WAITING = ("not_scored", "to_submit", "answered")
 
 
 def own_matches(owner: Any) -> QuerySet[Match]:
@@ -38,6 +50,12 @@ def listed(owner: Any) -> QuerySet[Match]:
     """The matches of a coach with all that a list shows of each, the latest first."""
     rows = own_matches(owner).select_related("athlete", "summary").defer("summary__lesson", "summary__errors")
     return rows.order_by("-date", "-created", "pk")
+
+
+def waiting(owner: Any) -> dict[str, int]:
+    """How many matches wait for the coach, by what they wait for."""
+    rows = Match.objects.filter(owner_id=owner)
+    return {state: rows.filter(STATES[state]).distinct().count() for state in WAITING}
 
 
 MOST_REMEMBERED = 200
@@ -71,6 +89,7 @@ class MatchFilter(django_filters.FilterSet):
     athlete = django_filters.ModelChoiceFilter(queryset=_athletes)  # type: ignore[arg-type]  # it may be a function
     athlete_name = django_filters.CharFilter(field_name="athlete__name")
     result = django_filters.ChoiceFilter(choices=[(name, name) for name in RESULTS], method="by_result")
+    state = django_filters.ChoiceFilter(choices=[(name, name) for name in STATES], method="by_state")
     scored = django_filters.BooleanFilter(method="by_scored", help_text="whether anything is logged in it")
     dated = django_filters.BooleanFilter(field_name="date", lookup_expr="isnull", exclude=True)
     ruleset = django_filters.CharFilter(method="by_ruleset", help_text="a preset's id, also where it was changed")
@@ -81,6 +100,9 @@ class MatchFilter(django_filters.FilterSet):
 
     def by_result(self, rows: QuerySet[Match], name: str, value: str) -> QuerySet[Match]:
         return rows.filter(RESULTS[value])
+
+    def by_state(self, rows: QuerySet[Match], name: str, value: str) -> QuerySet[Match]:
+        return rows.filter(pk__in=Match.objects.filter(STATES[value]).values("pk"))
 
     def by_scored(self, rows: QuerySet[Match], name: str, value: bool) -> QuerySet[Match]:
         return rows.filter(summary__observed__gt=0) if value else rows.exclude(summary__observed__gt=0)

@@ -90,6 +90,14 @@ class NewMatchSerializer(MatchSerializer):
         return values
 
 
+class WaitingSerializer(serializers.Serializer[Any]):
+    """How many matches wait for the coach."""
+
+    not_scored = serializers.IntegerField()
+    to_submit = serializers.IntegerField(help_text="second scores that were asked for and not handed in")
+    answered = serializers.IntegerField(help_text="matches with replies of the athlete that were not looked at")
+
+
 class RememberedEventSerializer(serializers.Serializer[Any]):
     """An event with the date and the ruleset that were last given for it."""
 

@@ -1,7 +1,7 @@
 from django.urls import path
 
 from .views.checks import AttentionView, AuditView, CallsView, TableView, WhatIfView
-from .views.matches import LogView, MatchesView, MatchView, PartsView, RememberedView
+from .views.matches import LogView, MatchesView, MatchView, PartsView, RememberedView, WaitingView
 from .views.observations import HistoryView, ObservationView, OutlookView, RevisionView
 from .views.seconds import FinishView, SecondsView, SideBySideView
 
@@ -19,6 +19,7 @@ urlpatterns = [
     path("matches/<uuid:match>/calls", CallsView.as_view()),
     path("matches/<uuid:match>/what-if", WhatIfView.as_view()),
     path("remembered", RememberedView.as_view()),
+    path("waiting", WaitingView.as_view()),
     path("table", TableView.as_view()),
     path("matches/<uuid:match>/seconds", SecondsView.as_view()),
     path("matches/<uuid:match>/finished", FinishView.as_view()),

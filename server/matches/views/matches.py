@@ -31,7 +31,7 @@ from ..actions import (
 from ..logs import log_of
 from ..models import Match
 from ..parts import Part, lay_out
-from ..queries import MatchFilter, listed, own_match, own_matches, remembered, second_scores
+from ..queries import MatchFilter, listed, own_match, own_matches, remembered, second_scores, waiting
 from ..serializers import (
     DeskSerializer,
     MatchRowSerializer,
@@ -40,6 +40,7 @@ from ..serializers import (
     PartsSerializer,
     PreviewSerializer,
     RememberedSerializer,
+    WaitingSerializer,
     shown_parts,
 )
 from ..standing import standing
@@ -88,6 +89,13 @@ class RememberedView(APIView):
     def get(self, request: Request) -> Response:
         """Opponents and events of earlier matches, to be offered again."""
         return Response(RememberedSerializer(remembered(request.user.pk)).data)
+
+
+class WaitingView(APIView):
+    @extend_schema(operation_id="waiting", responses=WaitingSerializer)
+    def get(self, request: Request) -> Response:
+        freshen(Match.objects.filter(owner_id=request.user.pk))
+        return Response(waiting(request.user.pk))
 
 
 def desk_of(request: Request, match: Match) -> dict[str, Any]:

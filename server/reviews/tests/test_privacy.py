@@ -91,6 +91,7 @@ SHARED = {
     "preferences": "get",
     "table": "get",
     "remembered": "get",
+    "waiting": "get",
     "causes": "get",
     "kinds": "get",
     "kinds/<str:kind>": "put",

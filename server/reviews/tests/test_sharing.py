@@ -30,6 +30,33 @@ class Shared(ReviewCase):
         return answer
 
 
+class Waiting(Shared):
+    def test_what_waits_for_the_coach(self):
+        def waiting():
+            return self.call("get", "waiting").json()
+
+        def listed(state):
+            return self.call("get", f"matches?state={state}").json()["count"]
+
+        self.assertEqual(waiting(), {"not_scored": 0, "to_submit": 0, "answered": 0})
+        empty = {"ruleset": "late-points", "duration_ms": 300_000, "age": 24, "belt": "brown", "attire": "nogi"}
+        self.set_up(opponent="Empty", **empty)
+        self.assertEqual(waiting()["not_scored"], 1)
+        self.assertEqual([listed(state) for state in ("not_scored", "scored", "reviewed", "sent")], [1, 1, 0, 0])
+        token = self.at("post", "links", {"days": 1}).json()["token"]
+        self.remark(PASSED, standing="accepted")
+        self.remark(GRIPPED, standing="accepted")
+        self.assertEqual([listed(state) for state in ("reviewed", "sent", "answered")], [1, 1, 0])
+        for text in ("I froze.", "Twice."):
+            self.shared(token, "/answers", "post", {"text": text})
+        self.assertEqual((waiting()["answered"], listed("answered")), (1, 1))
+        self.at("get", "report")
+        self.assertEqual(waiting()["answered"], 0)
+        self.at("post", "seconds", {"name": "other"})
+        self.client.force_login(self.other)
+        self.assertEqual(waiting(), {"not_scored": 0, "to_submit": 1, "answered": 0})
+
+
 class Report(Shared):
     def test_result_what_was_done_well_what_mattered_and_drills(self):
         self.remark(PASSED, came_from=GRIPPED, standing="accepted")

@@ -48,8 +48,11 @@ class LetterView(APIView):
 class ReportView(APIView):
     @extend_schema(operation_id="report", responses=ReportSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        """The report as the athlete will see it."""
-        return Response(report_json(own_match(request.user.pk, match)))
+        """The report as the athlete will see it, with all replies; they count as read from then on."""
+        found = own_match(request.user.pk, match)
+        shown = report_json(found)
+        found.answers.filter(read=False).update(read=True)
+        return Response(shown)
 
 
 class ReportFileView(APIView):

@@ -831,7 +831,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The report as the athlete will see it. */
+        /** @description The report as the athlete will see it, with all replies; they count as read from then on. */
         get: operations["report"];
         put?: never;
         post?: never;
@@ -1151,6 +1151,22 @@ export interface paths {
         };
         /** @description The whole catalogue with its status in one division; one's own names are among the aliases. */
         get: operations["techniques"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["waiting"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2409,6 +2425,14 @@ export interface components {
          * @enum {string}
          */
         TopicEnum: "legality" | "pays" | "why";
+        /** @description How many matches wait for the coach. */
+        Waiting: {
+            not_scored: number;
+            /** @description second scores that were asked for and not handed in */
+            to_submit: number;
+            /** @description matches with replies of the athlete that were not looked at */
+            answered: number;
+        };
         Way: {
             outcome: components["schemas"]["OutcomeEnum"];
             said: string;
@@ -4173,6 +4197,16 @@ export interface operations {
                 scored?: boolean;
                 /** @description A search term. */
                 search?: string;
+                /**
+                 * @description * `not_scored` - not_scored
+                 *     * `in_work` - in_work
+                 *     * `scored` - scored
+                 *     * `reviewed` - reviewed
+                 *     * `sent` - sent
+                 *     * `answered` - answered
+                 *     * `to_submit` - to_submit
+                 */
+                state?: "answered" | "in_work" | "not_scored" | "reviewed" | "scored" | "sent" | "to_submit";
             };
             header?: never;
             path?: never;
@@ -6136,6 +6170,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Technique"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waiting"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { clockAt, exchangeAt, lastAt } from "./timeline";
+import { clockAt, exchangeAt, lastAt, pointsAt } from "./timeline";
 
 const running = (t: number, clock: number) => ({ t, clock, running: true, left: 50 - clock });
 const stopped = (t: number, clock: number) => ({ t, clock, running: false, left: 50 - clock });
@@ -42,4 +42,11 @@ describe("clockAt", () => {
 it("an exchange begins with its own start", () => {
   const exchanges = [{ start: 0 }, { start: 12.5 }] as Parameters<typeof exchangeAt>[0]["exchanges"];
   expect([-1, 0, 12.4, 12.5, 90].map((t) => exchangeAt({ exchanges }, t))).toEqual([-1, 0, 0, 1, 1]);
+});
+
+it("the points at a moment are those given up to then", () => {
+  const row = (t: number, to: string, kind: string, n: number) => ({ t, to, kind, n });
+  const ledger = [row(5, "a", "points", 2), row(9, "b", "advantages", 1), row(9, "b", "points", 3), row(20, "a", "points", -1)];
+  const at = (t: number) => pointsAt({ ledger } as unknown as Parameters<typeof pointsAt>[0], t);
+  expect([0, 5, 9, 30].map(at)).toEqual(["0–0", "2–0", "2–3", "1–3"]);
 });

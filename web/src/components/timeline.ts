@@ -1,4 +1,4 @@
-import type { Verdict } from "../api/client";
+import type { Side, Verdict } from "../api/client";
 
 /** Times of the footage are whole milliseconds: what is nearer than one is the same moment, in seconds. */
 export const SAME = 0.001;
@@ -34,4 +34,11 @@ export function clockAt({ clock }: Pick<Verdict, "clock">, t: number): MatchCloc
 /** The index of the exchange that a time of the footage falls into, -1 before the first. */
 export function exchangeAt({ exchanges }: Pick<Verdict, "exchanges">, t: number): number {
   return lastAt(exchanges, t, (one) => one.start);
+}
+
+/** The points of both sides at a time of the footage, as "2–0". */
+export function pointsAt(verdict: Pick<Verdict, "ledger">, t: number): string {
+  const of = (side: Side) =>
+    verdict.ledger.reduce((sum, row) => (row.to === side && row.kind === "points" && row.t <= t ? sum + row.n : sum), 0);
+  return `${of("a")}–${of("b")}`;
 }

@@ -64,17 +64,26 @@ export function TechniqueField({
       say={(one) => one.status !== "legal" && one.because}
       mark={(one) => one.status !== "legal" && STATUS[one.status]}
     >
-      {chosen && (
-        <p className={`max-w-xl text-[15px] ${chosen.status === "legal" ? "text-fog" : "font-semibold text-bone"}`}>
-          {chosen.status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[chosen.status]}</span>}
-          {chosen.because} {chosen.caution} <span className="text-fog">The event&rsquo;s rulebook and its referees decide.</span>
-        </p>
-      )}
+      {chosen && <Ruled technique={chosen} />}
       {family.length > 0 && <p className="text-fog">That may be any of these: pick the one that it was.</p>}
       {!chosen && typed && found.length === 0 && (
         <p className="text-fog">Not in the catalogue. You can log it; it is treated as legal, so check with the event.</p>
       )}
     </NameField>
+  );
+}
+
+/** What is to be known of a technique before it is logged: whether it is legal here, why, and the usual caution. */
+function Ruled({ technique }: { technique: Technique }) {
+  const { status, because, caution } = technique;
+  return (
+    <p
+      className={`max-w-2xl text-[15px] leading-snug max-xl:text-[14px] max-xl:leading-tight ${status === "legal" ? "text-fog" : "font-semibold text-bone"}`}
+    >
+      {status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[status]}</span>}
+      {because} {caution ?? "Tap early, let go at the tap."}{" "}
+      <span className="text-fog">The event&rsquo;s own rulebook, its referees and its licensed medical staff decide.</span>
+    </p>
   );
 }
 

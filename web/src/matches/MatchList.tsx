@@ -1,44 +1,78 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { AlertDialog } from "radix-ui";
 import { Link, useSearchParams } from "react-router";
+import { useAthletes } from "../api/athletes";
 import { api, type MatchRow, ok, type Side, TALLIES } from "../api/client";
+import { useRulesets } from "../api/rulesets";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { named } from "../components/words";
 
 /** From how many matches on a list is worth searching. */
-const WORTH_SEARCHING = 8;
-const RESULTS = { won: "Won", lost: "Lost", level: "Level", open: "Not over" } as const;
-type Result = keyof typeof RESULTS;
+const WORTH_SEARCHING = 4;
+const FILTERS = {
+  state: {
+    label: "State",
+    all: "Any state",
+    options: {
+      not_scored: "Not scored",
+      in_work: "Being scored",
+      scored: "Scored",
+      reviewed: "Reviewed",
+      sent: "Report sent",
+      answered: "New replies",
+      to_submit: "Second score to submit",
+    },
+  },
+  result: { label: "Result", all: "Any result", options: { won: "Won", lost: "Lost", level: "Level", open: "Not over" } },
+} as const;
+const ORDERS = {
+  "": "Latest first",
+  date: "Oldest first",
+  "-changed": "Last changed",
+  athlete__name: "Athlete",
+  opponent: "Opponent",
+  event: "Event",
+} as const;
+type State = keyof typeof FILTERS.state.options;
+type Result = keyof typeof FILTERS.result.options;
+const NAMES = ["search", "state", "result", "athlete", "ruleset", "ordering"] as const;
+type Name = (typeof NAMES)[number];
 
 /** What is asked for of the list; kept in the address. */
 function useAsked() {
   const [asked, setAsked] = useSearchParams();
-  const query = {
-    search: asked.get("search") ?? undefined,
-    result: (asked.get("result") as Result | null) ?? undefined,
-    page: Number(asked.get("page")) || 1,
-  };
-  const ask = (name: string, value: string) => {
+  const given = Object.fromEntries(NAMES.flatMap((name) => (asked.get(name) ? [[name, asked.get(name) ?? ""]] : []))) as Partial<
+    Record<Name, string>
+  >;
+  const ask = (name: Name | "page", value: string) => {
     const next = new URLSearchParams(asked);
     if (value) next.set(name, value);
     else next.delete(name);
     if (name !== "page") next.delete("page");
     setAsked(next, { replace: name === "search" });
   };
-  return { query, ask };
+  return { given, page: Number(asked.get("page")) || 1, ask };
 }
 
 export function MatchList() {
-  const { query, ask } = useAsked();
+  const { given, page, ask } = useAsked();
+  const { state, result, athlete, ...others } = given;
+  const query = {
+    ...others,
+    page,
+    ...(state ? { state: state as State } : {}),
+    ...(result ? { result: result as Result } : {}),
+    ...(athlete ? { athlete: Number(athlete) } : {}),
+  };
   const matches = useQuery({
     queryKey: ["matches", query],
     queryFn: () => ok(api.GET("/api/matches", { params: { query } })),
     placeholderData: keepPreviousData,
     staleTime: 0,
   });
-  const narrowed = query.search !== undefined || query.result !== undefined;
+  const narrowed = Object.keys(given).length > 0;
   const { count = 0, results = [], previous, next } = matches.data ?? {};
   return (
     <PaperPage
@@ -51,7 +85,8 @@ export function MatchList() {
     >
       <Problem error={matches.error} />
       {matches.isPending && <p className="text-slate">Loading your matches…</p>}
-      {(count > WORTH_SEARCHING || narrowed) && <Narrow search={query.search} result={query.result} count={count} ask={ask} />}
+      <Waiting state={state} ask={ask} />
+      {(count > WORTH_SEARCHING || narrowed) && <Narrow given={given} count={count} ask={ask} />}
       {matches.isSuccess && count === 0 && !narrowed && (
         <p className="max-w-prose text-lg">
           No matches yet. Start{" "}
@@ -66,50 +101,98 @@ export function MatchList() {
           <Row key={match.id} match={match} />
         ))}
       </ul>
-      {(previous || next) && (
-        <div className="flex gap-6 border-t-2 border-rule py-4">
-          {previous && (
-            <button type="button" className="quiet" onClick={() => ask("page", String(query.page - 1))}>
-              Later matches
-            </button>
-          )}
-          {next && (
-            <button type="button" className="quiet" onClick={() => ask("page", String(query.page + 1))}>
-              Earlier matches
-            </button>
-          )}
-        </div>
-      )}
+      <Pages page={page} previous={!!previous} next={!!next} turn={(to) => ask("page", String(to))} />
     </PaperPage>
   );
 }
 
-/** Search, and the result to narrow the list down to. */
-function Narrow({
-  search,
-  result,
-  count,
-  ask,
-}: {
-  search: string | undefined;
-  result: Result | undefined;
-  count: number;
-  ask: (name: string, value: string) => void;
-}) {
+function Pages({ page, previous, next, turn }: { page: number; previous: boolean; next: boolean; turn: (page: number) => void }) {
+  if (!previous && !next) return null;
   return (
-    <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
+    <div className="flex gap-6 border-t-2 border-rule py-4">
+      {previous && (
+        <button type="button" className="quiet" onClick={() => turn(page - 1)}>
+          Previous page
+        </button>
+      )}
+      {next && (
+        <button type="button" className="quiet" onClick={() => turn(page + 1)}>
+          Next page
+        </button>
+      )}
+    </div>
+  );
+}
+
+const WAITING = { not_scored: "not scored", to_submit: "second scores to submit", answered: "replies from athletes" } as const;
+
+/** What waits for the coach, each a way to those matches. */
+function Waiting({ state, ask }: { state: string | undefined; ask: (name: "state", value: string) => void }) {
+  const waiting = useQuery({ queryKey: ["waiting"], queryFn: () => ok(api.GET("/api/waiting")), staleTime: 0 });
+  const some = (Object.keys(WAITING) as (keyof typeof WAITING)[]).filter((name) => (waiting.data?.[name] ?? 0) > 0);
+  if (some.length === 0) return null;
+  return (
+    <p className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-1 border-l-4 border-amber-deep bg-sheet px-3 py-2">
+      <b>Waiting for you</b>
+      {some.map((name) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={state === name}
+          className={state === name ? "border-b-[3px] border-amber-deep font-semibold" : "quiet"}
+          onClick={() => ask("state", state === name ? "" : name)}
+        >
+          {WAITING[name]}: {waiting.data?.[name]}
+        </button>
+      ))}
+    </p>
+  );
+}
+
+/** Search, filters, and the order of the list. */
+function Narrow({ given, count, ask }: { given: Partial<Record<Name, string>>; count: number; ask: (name: Name, value: string) => void }) {
+  const athletes = useAthletes().data ?? [];
+  const rulesets = useRulesets().data ?? [];
+  const choices: { name: Name; label: string; all: string; options: (readonly [string, string])[] }[] = [
+    { name: "state", ...FILTERS.state, options: Object.entries(FILTERS.state.options) },
+    { name: "result", ...FILTERS.result, options: Object.entries(FILTERS.result.options) },
+    { name: "athlete", label: "Athlete", all: "Any athlete", options: athletes.map((one) => [String(one.id), one.name] as const) },
+    { name: "ruleset", label: "Ruleset", all: "Any ruleset", options: rulesets.map((one) => [one.id, one.title] as const) },
+  ];
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-x-3 gap-y-2">
       <input
         type="search"
         aria-label="Search matches"
-        className="field w-72!"
+        className="field w-56!"
         placeholder="Athlete, opponent or event"
-        defaultValue={search}
+        defaultValue={given.search}
         onChange={(event) => ask("search", event.target.value)}
       />
-      <select aria-label="Result" className="field w-auto!" value={result ?? ""} onChange={(event) => ask("result", event.target.value)}>
-        <option value="">Any result</option>
-        {Object.entries(RESULTS).map(([name, words]) => (
-          <option key={name} value={name}>
+      {choices.map(({ name, label, all, options }) => (
+        <select
+          key={name}
+          aria-label={label}
+          className="field w-auto!"
+          value={given[name] ?? ""}
+          onChange={(event) => ask(name, event.target.value)}
+        >
+          <option value="">{all}</option>
+          {options.map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+      ))}
+      <select
+        aria-label="Order"
+        className="field w-auto!"
+        value={given.ordering ?? ""}
+        onChange={(event) => ask("ordering", event.target.value)}
+      >
+        {Object.entries(ORDERS).map(([value, words]) => (
+          <option key={value} value={value}>
             {words}
           </option>
         ))}
@@ -179,7 +262,7 @@ function Tallies({ match, side, name }: { match: MatchRow; side: Side; name: str
       )}
       <span className={won ? "font-semibold" : "text-slate"}>
         {name}
-        {won ? ", won" : ""}
+        {won ? " (winner)" : ""}
       </span>
     </div>
   );
@@ -189,7 +272,7 @@ function DeleteMatch({ match }: { match: MatchRow }) {
   const queries = useQueryClient();
   const remove = useMutation({
     mutationFn: () => ok(api.DELETE("/api/matches/{match}", { params: { path: { match: match.id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["matches"] }),
+    onSuccess: () => Promise.all(["matches", "waiting"].map((name) => queries.invalidateQueries({ queryKey: [name] }))),
   });
   return (
     <AlertDialog.Root>
@@ -199,7 +282,7 @@ function DeleteMatch({ match }: { match: MatchRow }) {
         <AlertDialog.Content className="paper fixed top-1/3 left-1/2 w-[min(440px,92vw)] -translate-x-1/2 border-t-4 border-alarm bg-paper p-6">
           <AlertDialog.Title className="text-xl font-semibold">Delete this match?</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 mb-5">
-            {match.athlete_name} against {match.opponent}, with its {match.observed} observations
+            {match.athlete_name} against {match.opponent}, with its {match.observed} entries
             {match.second_scores > 0 &&
               ` and ${match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`} of it`}
             . This can't be undone. The clip itself is kept.

@@ -45,7 +45,9 @@ export function ChanceChart({
         <Marks errors={errors} roots={roots} range={range} choose={choose} />
       </div>
       <figcaption className="text-[14px] leading-snug text-slate">
-        {danger ? "The chance to finish, estimated" : "Estimated"} from{" "}
+        <span aria-hidden className="mr-1 inline-block h-3 w-2.5 bg-alarm" />
+        root cause <span aria-hidden className="mr-1 ml-2 inline-block h-3 w-1.5 bg-slate" />
+        what followed. {danger ? "The chance to finish, estimated" : "Estimated"} from{" "}
         {prospects.matches === 1 ? "your one scored match" : `your ${prospects.matches} scored matches`} ({prospects.minutes} min,{" "}
         {prospects.submissions === 1 ? "1 submission" : `${prospects.submissions} submissions`}) and general starting rates.
         {spread ? " The pale band is the 80% range." : " Working out how certain this is…"}

@@ -9,6 +9,7 @@ export function Now({
   danger,
   now,
   names,
+  score,
 }: {
   prospects: Prospects;
   spread: Spread | undefined;
@@ -16,6 +17,8 @@ export function Now({
   danger: boolean;
   now: number;
   names: { athlete_name: string; opponent: string };
+  /** Points at that moment, as "2–0". */
+  score: string;
 }) {
   const second = Math.max(
     0,
@@ -30,7 +33,7 @@ export function Now({
     <section aria-label="At this moment" className="border-t-2 border-rule pt-2" data-testid="now">
       <p className="flex flex-wrap items-baseline justify-between gap-x-4">
         <span>
-          <b className="text-lg">{clock(now)}</b> {window.stands}
+          <b className="text-lg">{clock(now)}</b> {score}, {window.stands}
         </span>
         <span>
           <b className="text-lg">{percent(moment.win)}</b> {danger ? "to finish" : "to win"}

@@ -3,7 +3,7 @@ import { Tabs } from "radix-ui";
 import { type ReactNode, useCallback, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, type Cut, ok, type PictureMark, type Review, type Spread } from "../api/client";
-import { clockAt } from "../components/timeline";
+import { clockAt, pointsAt } from "../components/timeline";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
@@ -118,6 +118,7 @@ function Reviewed({ review }: { review: Review }) {
   return (
     <Page match={match} part={part} open={(next) => (setTool(null), setPart(next, true))} body={bodies[part]()}>
       {parts.length > 0 && <Player ref={player} {...{ parts, notes, t, setT, tool, draw }} drawn={marks} />}
+      <p className="-mb-2 text-center text-[14px] text-slate">Final score</p>
       <ScoreHead score={verdict.score} athlete={match.athlete_name} opponent={match.opponent} tone="paper" />
       <Standing {...{ review, prospects, spread, t, show, choose }} />
     </Page>
@@ -219,7 +220,7 @@ function Standing({
   return (
     <>
       <ChanceChart prospects={data} {...{ spread, errors, roots, danger, now, choose }} seek={show} />
-      <Now prospects={data} {...{ spread, danger, now }} names={match} />
+      <Now prospects={data} {...{ spread, danger, now }} names={match} score={pointsAt(verdict, t)} />
       {data.lets.map((one) => (
         <p key={one.t} className="text-[15px]">
           <button type="button" className="quiet" onClick={() => show(one.t - 3)}>

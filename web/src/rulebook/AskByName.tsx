@@ -81,7 +81,7 @@ function Answer({ entry, asked, danger }: { entry: Entry; asked: Asked; danger: 
 
 /** What it injures, the usual caution, and how to leave it in time. */
 export function Danger({ entry, danger }: { entry: Entry; danger: string }) {
-  if (!entry.injures && !entry.caution) return null;
+  if (!entry.injures && !entry.caution && entry.status === "legal") return <p className="mt-2 text-slate">{danger}</p>;
   return (
     <p className="mt-2 border-l-4 border-alarm pl-3">
       {entry.injures && <b>Can injure the {entry.injures}. </b>}
