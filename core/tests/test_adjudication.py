@@ -253,7 +253,7 @@ class EndingsAndRulesets(unittest.TestCase):
                 self.assertEqual(sheet(*observations, ruleset=ruleset)[0], expected)
 
     def test_a_stopped_technique_drops_what_was_counted(self):
-        """A single leg with the head outside, by a white belt: the referee stops it, nobody pays."""
+        """A single leg with the head outside, by a white belt: the referee stops it, and nothing scores."""
         trip = seen(11, "technique", by="a", technique="single leg head outside")
         verdict = score(log(start(), at(10, "guard", "a"), trip, stop(12), start(20), end(), belt="white"))
         self.assertEqual(verdict["score"]["a"], {"points": 0, "advantages": 0, "penalties": 0})
@@ -278,11 +278,11 @@ class Explanations(unittest.TestCase):
                 [at(5, "guard", "a"), at(12, "guard", "b"), at(13, "guard", "a")], "full-points"),
             "Takedown and mount by the athlete: worth nothing under Submission only.": (
                 [at(5, "mount", "a")], "submission-only"),
-            "Escape by the athlete: very nearly worked, and is worth nothing under Full points.": (
+            "Escape by the athlete: very nearly completed, but worth nothing under Full points.": (
                 [at(5, "side", "b"), tried(8, "a", "escape", outcome="near")], "full-points"),
-            "Takedown by the opponent: points open only at 2:30, so it pays nothing.": (
+            "Takedown by the opponent: points only start at 2:30, so it scores nothing.": (
                 [tried(8, "b", "takedown", outcome="near")], {"extends": "late-points", "advantages": True}),
-            "it pays again only once the opponent is back in guard, in the turtle or on the feet.": (
+            "it scores again only once the opponent is back in guard, in turtle or on the feet.": (
                 [at(5, "mount", "a"), at(9, "side", "a"), at(12, "mount", "a")], under),
         }  # fmt: skip
         for sentence, (observations, ruleset) in why.items():

@@ -15,7 +15,11 @@ class Match(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="matches")
     athlete = models.ForeignKey("roster.Athlete", models.RESTRICT, related_name="matches")
     opponent = models.CharField(max_length=80)
+    club = models.CharField(max_length=80, blank=True, help_text="the opponent's")
     event = models.CharField(max_length=120, blank=True)
+    round = models.CharField(max_length=40, blank=True)
+    weight_class = models.CharField(max_length=40, blank=True)
+    mat = models.CharField(max_length=20, blank=True)
     date = models.DateField(null=True, blank=True)
     ruleset = models.JSONField()
     house_rules = models.ForeignKey(

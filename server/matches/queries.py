@@ -62,15 +62,26 @@ MOST_REMEMBERED = 200
 
 
 def remembered(owner: Any) -> dict[str, Any]:
-    """What a coach typed before, the latest first: opponents, and events with their last date and ruleset."""
-    rows = own_matches(owner).order_by("-created").values_list("event", "date", "ruleset", "opponent")
+    """What a coach typed before, the latest first: events with their date and ruleset, opponents with their club."""
+    rows = list(own_matches(owner).order_by("-created")[:MOST_REMEMBERED])
     events: dict[str, dict[str, Any]] = {}
-    opponents: dict[str, None] = {}
-    for event, date, ruleset, opponent in rows[:MOST_REMEMBERED]:
-        opponents.setdefault(opponent)
-        if event:
-            events.setdefault(event, {"event": event, "date": date, "ruleset": ruleset})
-    return {"events": list(events.values()), "opponents": list(opponents)}
+    opponents: dict[str, dict[str, Any]] = {}
+    for one in rows:
+        opponents.setdefault(one.opponent, {"opponent": one.opponent, "club": one.club})
+        if one.event:
+            events.setdefault(one.event, {"event": one.event, "date": one.date, "ruleset": one.ruleset})
+
+    def typed(name: str) -> list[str]:
+        return list(dict.fromkeys(said for one in rows if (said := getattr(one, name))))
+
+    return {
+        "events": list(events.values()),
+        "opponents": list(opponents.values()),
+        "clubs": typed("club"),
+        "rounds": typed("round"),
+        "weight_classes": typed("weight_class"),
+        "mats": typed("mat"),
+    }
 
 
 def second_scores(matches: Iterable[Match]) -> dict[uuid.UUID, int]:

@@ -58,9 +58,9 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
     class Meta:
         model = Match
         fields = [
-            "id", "athlete", "athlete_name", "opponent", "event", "date", "ruleset", "ruleset_title", "duration_ms",
-            "age", "belt", "attire", "plan", "athlete_looks", "opponent_looks", "clip", "readings", "second_of",
-            "finished",
+            "id", "athlete", "athlete_name", "opponent", "club", "event", "date", "round", "weight_class", "mat",
+            "ruleset", "ruleset_title", "duration_ms", "age", "belt", "attire", "plan", "athlete_looks",
+            "opponent_looks", "clip", "readings", "second_of", "finished",
         ]  # fmt: skip
         read_only_fields = ["second_of", "finished"]
 
@@ -106,9 +106,20 @@ class RememberedEventSerializer(serializers.Serializer[Any]):
     ruleset = serializers.JSONField()
 
 
+class RememberedOpponentSerializer(serializers.Serializer[Any]):
+    """An opponent with the club that was last given."""
+
+    opponent = serializers.CharField()
+    club = serializers.CharField(allow_blank=True)
+
+
 class RememberedSerializer(serializers.Serializer[Any]):
     events = RememberedEventSerializer(many=True)
-    opponents = serializers.ListField(child=serializers.CharField())
+    opponents = RememberedOpponentSerializer(many=True)
+    clubs = serializers.ListField(child=serializers.CharField())
+    rounds = serializers.ListField(child=serializers.CharField())
+    weight_classes = serializers.ListField(child=serializers.CharField())
+    mats = serializers.ListField(child=serializers.CharField())
 
 
 class MatchRowSerializer(MatchSerializer):

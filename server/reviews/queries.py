@@ -273,16 +273,17 @@ def _outlook(of: _Asked) -> Outlook | None:
     return Outlook(seen_all, swung, of.known)
 
 
-def _outlook_of(match: Match) -> Outlook:
-    outlook = _outlook(reviewed(match).asked)
+def _outlook_of(match: Match) -> tuple[_Asked, Outlook]:
+    asked = reviewed(match).asked
+    outlook = _outlook(asked)
     if outlook is None:
         raise Refused("too_long", "The chance of winning is only calculated for matches of up to an hour.")
-    return outlook
+    return asked, outlook
 
 
 def outlook_json(match: Match) -> dict[str, Any]:
     """The outlook for the screen: one row a second of the match clock."""
-    outlook = _outlook_of(match)
+    _, outlook = _outlook_of(match)
     seen_all, rates = outlook.prospects, outlook.known.rates
     return {
         "matches": rates.matches,
@@ -305,8 +306,8 @@ def outlook_json(match: Match) -> dict[str, Any]:
 
 def spread_json(match: Match) -> dict[str, Any]:
     """Between what the chance, and what each error cost of it, lies in four of five cases: how sure the rates are."""
-    _outlook_of(match)
-    low, high, lost = _spread(reviewed(match).asked)
+    asked, _ = _outlook_of(match)
+    low, high, lost = _spread(asked)
     return {"low": low, "high": high, "lost": lost, "draws": DRAWS}
 
 

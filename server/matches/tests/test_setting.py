@@ -32,6 +32,7 @@ CHANGES = [
     {"belt": "white"},
     {"attire": "gi"},
     {"opponent": "Enno Falk", "event": "Harbour Open", "date": "2026-05-02", "plan": "pull to half guard"},
+    {"club": "Saltmarsh Mats", "round": "Final", "weight_class": "-70 kg", "mat": "3"},
 ]
 
 
@@ -70,11 +71,18 @@ class Setting(CoachCase):
 
 
 class Remembered(CoachCase):
-    def test_events_come_with_the_date_and_ruleset_used_last(self):
-        self.set_up(log=FOUGHT, opponent="Bo Calder", event="Dune Day", date="2026-03-01")
-        self.set_up(log={**FOUGHT, "ruleset": "late-points"}, opponent="Ines Varr", event="Dune Day", date="2026-03-02")
+    def test_events_come_with_the_date_and_ruleset_used_last_and_opponents_with_their_club(self):
+        fought = {"event": "Dune Day", "round": "Round 1", "weight_class": "-70 kg", "mat": "3"}
+        self.set_up(log=FOUGHT, **{**fought, "opponent": "Bo Calder", "date": "2026-03-01"})
+        later = {"opponent": "Ines Varr", "club": "Saltmarsh Mats", "date": "2026-03-02", "round": "Final"}
+        self.set_up(log={**FOUGHT, "ruleset": "late-points"}, **{**fought, **later})
         told = self.call("get", "remembered").json()
-        self.assertEqual(told["opponents"], ["Ines Varr", "Bo Calder"])
+        self.assertEqual(
+            told["opponents"],
+            [{"opponent": "Ines Varr", "club": "Saltmarsh Mats"}, {"opponent": "Bo Calder", "club": ""}],
+        )
         self.assertEqual(told["events"], [{"event": "Dune Day", "date": "2026-03-02", "ruleset": "late-points"}])
+        self.assertEqual((told["clubs"], told["rounds"]), (["Saltmarsh Mats"], ["Final", "Round 1"]))
+        self.assertEqual((told["weight_classes"], told["mats"]), (["-70 kg"], ["3"]))
         self.client.force_login(self.other)
-        self.assertEqual(self.call("get", "remembered").json(), {"events": [], "opponents": []})
+        self.assertEqual({len(one) for one in self.call("get", "remembered").json().values()}, {0})

@@ -1762,9 +1762,14 @@ export interface components {
             athlete: number;
             readonly athlete_name: string;
             opponent: string;
+            /** @description the opponent's */
+            club?: string;
             event?: string;
             /** Format: date */
             date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
             ruleset: unknown;
             readonly ruleset_title: string;
             duration_ms: number | null;
@@ -1795,9 +1800,14 @@ export interface components {
             athlete: number;
             readonly athlete_name: string;
             opponent: string;
+            /** @description the opponent's */
+            club?: string;
             event?: string;
             /** Format: date */
             date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
             ruleset: unknown;
             readonly ruleset_title: string;
             duration_ms: number | null;
@@ -1855,9 +1865,14 @@ export interface components {
         NewMatchRequest: {
             athlete: number;
             opponent: string;
+            /** @description the opponent's */
+            club?: string;
             event?: string;
             /** Format: date */
             date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
             ruleset?: unknown;
             duration_ms?: number | null;
             age?: number;
@@ -1988,9 +2003,14 @@ export interface components {
         PatchedMatchRequest: {
             athlete?: number;
             opponent?: string;
+            /** @description the opponent's */
+            club?: string;
             event?: string;
             /** Format: date */
             date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
             ruleset?: unknown;
             duration_ms?: number | null;
             age?: number;
@@ -2105,7 +2125,11 @@ export interface components {
         };
         Remembered: {
             events: components["schemas"]["RememberedEvent"][];
-            opponents: string[];
+            opponents: components["schemas"]["RememberedOpponent"][];
+            clubs: string[];
+            rounds: string[];
+            weight_classes: string[];
+            mats: string[];
         };
         /** @description An event with the date and the ruleset that were last given for it. */
         RememberedEvent: {
@@ -2113,6 +2137,11 @@ export interface components {
             /** Format: date */
             date: string | null;
             ruleset: unknown;
+        };
+        /** @description An opponent with the club that was last given. */
+        RememberedOpponent: {
+            opponent: string;
+            club: string;
         };
         Report: {
             athlete: string;

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { type ReactNode, useId } from "react";
 import { useAthletes } from "../api/athletes";
 import { api, type Athlete, type Match, ok, type Remembered, type UsualLength } from "../api/client";
 import { choiceOf, rulesetOf, useRulesetChoices } from "../api/rulesets";
@@ -12,8 +12,12 @@ const MINUTE_MS = 60_000;
 export interface Form {
   athlete: string;
   opponent: string;
+  club: string;
   event: string;
   date: string;
+  round: string;
+  weight_class: string;
+  mat: string;
   ruleset: string;
   /** As it was typed; null: as the division has it. */
   minutes: string | null;
@@ -28,8 +32,12 @@ export interface Form {
 export const EMPTY: Form = {
   athlete: "",
   opponent: "",
+  club: "",
   event: "",
   date: "",
+  round: "",
+  weight_class: "",
+  mat: "",
   ruleset: "full-points",
   minutes: null,
   endless: false,
@@ -46,12 +54,16 @@ interface Fields {
 
 /** The form of a match that there is. */
 export function formOf(match: Match): Form {
-  const { athlete, opponent, event, date, ruleset, duration_ms, plan, age, belt, attire } = match;
+  const { athlete, opponent, club, event, date, round, weight_class, mat, ruleset, duration_ms, plan, age, belt, attire } = match;
   return {
     athlete: String(athlete),
     opponent,
+    club: club ?? "",
     event: event ?? "",
     date: date ?? "",
+    round: round ?? "",
+    weight_class: weight_class ?? "",
+    mat: mat ?? "",
     ruleset: choiceOf(ruleset),
     minutes: duration_ms === null ? null : String(duration_ms / MINUTE_MS),
     endless: duration_ms === null,
@@ -64,19 +76,10 @@ export function formOf(match: Match): Form {
 
 /** What a form says of a match; `minutes` are those that stand in it, typed or usual. */
 export function settingOf(form: Form, minutes: string) {
-  const { athlete, opponent, event, date, plan, ruleset, age, belt, attire } = form;
+  const { opponent, club, event, round, weight_class, mat, belt, attire } = form;
+  const who = { athlete: Number(form.athlete), opponent, club, event, date: form.date || null, round, weight_class, mat };
   const duration_ms = form.endless ? null : Math.round(Number(minutes) * MINUTE_MS);
-  const division = { age: Number(age), belt, attire };
-  return {
-    athlete: Number(athlete),
-    opponent,
-    event,
-    date: date || null,
-    plan: plan.trim(),
-    ruleset: rulesetOf(ruleset),
-    duration_ms,
-    ...division,
-  };
+  return { ...who, plan: form.plan.trim(), ruleset: rulesetOf(form.ruleset), duration_ms, age: Number(form.age), belt, attire };
 }
 
 /** The minutes that stand in a form: as they were typed, or else as usual for the division. */
@@ -84,18 +87,31 @@ export function minutesOf(form: Form, usual: UsualLength | undefined): string {
   return form.minutes ?? (usual?.match_length ? String(usual.match_length / 60) : "");
 }
 
+const NOTHING: Remembered = { events: [], opponents: [], clubs: [], rounds: [], weight_classes: [], mats: [] };
+
 /** What was typed for earlier matches. */
 function useRemembered(): Remembered {
-  const found = useQuery({ queryKey: ["remembered"], queryFn: () => ok(api.GET("/api/remembered")), staleTime: 60_000 });
-  return found.data ?? { events: [], opponents: [] };
+  return useQuery({ queryKey: ["remembered"], queryFn: () => ok(api.GET("/api/remembered")), staleTime: 60_000 }).data ?? NOTHING;
+}
+
+/** How old an athlete turns in the year of a date, or this year where there is none. */
+export function ageOn(date: string, athlete: Pick<Athlete, "birth_year">): string {
+  return String((date ? Number(date.slice(0, 4)) : new Date().getFullYear()) - athlete.birth_year);
 }
 
 export function Who({ form, set, take }: Fields & { take: (athlete: Athlete) => void }) {
   const athletes = useAthletes();
   const remembered = useRemembered();
+  const athlete = athletes.data?.find((one) => String(one.id) === form.athlete);
+  /** The age follows the date, unless another was typed. */
+  const on = (date: string) => ({ date, ...(athlete && form.age === ageOn(form.date, athlete) ? { age: ageOn(date, athlete) } : {}) });
   const at = (event: string) => {
     const known = remembered.events.find((one) => one.event === event);
-    set({ event, ...(known ? { ruleset: choiceOf(known.ruleset), date: form.date || (known.date ?? "") } : {}) });
+    set({ event, ...(known ? { ruleset: choiceOf(known.ruleset), ...on(form.date || (known.date ?? "")) } : {}) });
+  };
+  const against = (opponent: string) => {
+    const known = remembered.opponents.find((one) => one.opponent === opponent);
+    set({ opponent, ...(known?.club ? { club: known.club } : {}) });
   };
   return (
     <Part title="Who">
@@ -118,34 +134,78 @@ export function Who({ form, set, take }: Fields & { take: (athlete: Athlete) => 
           ))}
         </select>
       </Label>
-      <Label text="Opponent">
-        <input
-          className="field"
-          required
-          maxLength={80}
-          list="opponents"
-          value={form.opponent}
-          onChange={(event) => set({ opponent: event.target.value })}
+      <Typed
+        text="Opponent"
+        most={80}
+        required
+        value={form.opponent}
+        offered={remembered.opponents.map((one) => one.opponent)}
+        set={against}
+      />
+      <Typed text="Event" most={120} value={form.event} offered={remembered.events.map((one) => one.event)} set={at} />
+      <Label text="Date">
+        <input className="field" type="date" value={form.date} onChange={(event) => set(on(event.target.value))} />
+      </Label>
+      <More form={form} set={set} remembered={remembered} />
+      <Problem error={athletes.error} />
+    </Part>
+  );
+}
+
+/** What some events have and others don't. */
+function More({ form, set, remembered }: Fields & { remembered: Remembered }) {
+  return (
+    <details className="sm:col-span-2" open={Boolean(form.club || form.round || form.weight_class || form.mat)}>
+      <summary className="text-slate">Club, round, weight class and mat</summary>
+      <div className="grid gap-4 pt-3 sm:grid-cols-2">
+        <Typed text="Their club" most={80} value={form.club} offered={remembered.clubs} set={(club) => set({ club })} />
+        <Typed text="Round" most={40} value={form.round} offered={remembered.rounds} set={(round) => set({ round })} />
+        <Typed
+          text="Weight class"
+          most={40}
+          value={form.weight_class}
+          offered={remembered.weight_classes}
+          set={(weight_class) => set({ weight_class })}
         />
-      </Label>
-      <Label text="Event">
-        <input className="field" maxLength={120} list="events" value={form.event} onChange={(event) => at(event.target.value)} />
-      </Label>
-      <datalist id="opponents">
-        {remembered.opponents.map((one) => (
+        <Typed text="Mat" most={20} value={form.mat} offered={remembered.mats} set={(mat) => set({ mat })} />
+      </div>
+    </details>
+  );
+}
+
+/** A field of text, with what was typed there before offered. */
+function Typed({
+  text,
+  most,
+  required = false,
+  value,
+  offered,
+  set,
+}: {
+  text: string;
+  most: number;
+  required?: boolean;
+  value: string;
+  offered: string[];
+  set: (value: string) => void;
+}) {
+  const list = useId();
+  return (
+    <Label text={text}>
+      <input
+        className="field"
+        maxLength={most}
+        required={required}
+        list={list}
+        value={value}
+        onChange={(event) => set(event.target.value)}
+      />
+      <datalist id={list}>
+        {offered.map((one) => (
           <option key={one} value={one} />
         ))}
       </datalist>
-      <datalist id="events">
-        {remembered.events.map(({ event }) => (
-          <option key={event} value={event} />
-        ))}
-      </datalist>
-      <Label text="Date">
-        <input className="field" type="date" value={form.date} onChange={(event) => set({ date: event.target.value })} />
-      </Label>
-      <Problem error={athletes.error} />
-    </Part>
+    </Label>
   );
 }
 

@@ -217,7 +217,7 @@ function Row({ match }: { match: MatchRow }) {
           {match.athlete_name} <span className="font-sans text-base font-normal text-slate">against</span> {match.opponent}
         </h2>
         <p className="text-slate">
-          {[match.event, match.date, match.ruleset_title].filter(Boolean).join(" · ")}
+          {[match.event, match.date, match.round, match.mat && `mat ${match.mat}`, match.ruleset_title].filter(Boolean).join(" · ")}
           <br />
           {match.belt} belt, age {match.age}, {match.attire === "gi" ? "gi" : "no-gi"}
           {match.second_of && (

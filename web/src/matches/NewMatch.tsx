@@ -4,7 +4,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { api, ApiError, type Athlete, type NewMatch as NewMatchBody, ok } from "../api/client";
 import { AthleteForm } from "../components/AthleteForm";
 import { ClipPicker } from "../components/ClipPicker";
-import { EMPTY, type Form, formOf, minutesOf, Part, Rules, settingOf, useUsualLength, Who } from "../components/MatchFields";
+import { ageOn, EMPTY, type Form, formOf, minutesOf, Part, Rules, settingOf, useUsualLength, Who } from "../components/MatchFields";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 
@@ -15,9 +15,9 @@ interface OpenedLog {
 
 /** What is sent to set a match up: with a log, its rules and division come from there. */
 function bodyOf(form: Form, minutes: string, clip: string | null, log: OpenedLog | null): NewMatchBody {
-  const { athlete, opponent, event, date, ...rules } = settingOf(form, minutes);
-  const who = { athlete, opponent, event, date, clip };
-  return log ? { ...who, log: log.body } : { ...who, ...rules };
+  const { plan, ruleset, duration_ms, age, belt, attire, ...who } = settingOf(form, minutes);
+  if (log) return { ...who, clip, log: log.body };
+  return { ...who, clip, plan, ruleset, duration_ms, age, belt, attire };
 }
 
 /** The setting of the match that is named in the address, for the next round: all but the opponent. */
@@ -39,7 +39,7 @@ export function NewMatch() {
         <p className="text-slate">Loading…</p>
       </PaperPage>
     );
-  return <SetUp start={earlier.data ? { ...formOf(earlier.data.match), opponent: "" } : EMPTY} />;
+  return <SetUp start={earlier.data ? { ...formOf(earlier.data.match), opponent: "", club: "", round: "" } : EMPTY} />;
 }
 
 function SetUp({ start }: { start: Form }) {
@@ -57,8 +57,7 @@ function SetUp({ start }: { start: Form }) {
   });
   const faults = setUp.error instanceof ApiError ? setUp.error.faults.map((fault) => fault.path) : [];
   const take = (athlete: Athlete) => {
-    const year = form.date ? Number(form.date.slice(0, 4)) : new Date().getFullYear();
-    set({ athlete: String(athlete.id), age: String(year - athlete.birth_year), belt: athlete.belt });
+    set({ athlete: String(athlete.id), age: ageOn(form.date, athlete), belt: athlete.belt });
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
