@@ -273,7 +273,7 @@ class Signs(unittest.TestCase):
     def test_no_error_is_shown_that_helped(self):
         """What the review prints never says that the match was worse without an error."""
         rng = random.Random(3)
-        for _ in range(12):
+        for _ in range(5):
             raw = random_log(rng, 45)
             for side in ("a", "b"):
                 for error in review_of(raw, side)["errors"]:
