@@ -95,10 +95,15 @@ def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], yo
         "instead": first.young.instead if young else first.instead,
         "led_to": [{"clock": to_seconds(error.since_clock), "title": error.title} for error in members[1:]],
         "cost": _cost(found, members, young),
-        "otherwise": other["because"] if other and other["changes"] else None,
+        "otherwise": _without_it(other["because"]) if other and other["changes"] else None,
         "causes": remark.causes if remark else [],
         "clips": shown,
     }
+
+
+def _without_it(because: str) -> str:
+    """The sentence of a result as what would have been."""
+    return f"Without it, {because.replace(' won ', ' would have won ', 1)}"
 
 
 def _cost(found: Reviewed, members: list[Error], young: bool) -> str:

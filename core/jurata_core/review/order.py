@@ -14,7 +14,7 @@ MOST_FIRST, LEAST_FIRST = 5, 3
 WORTH_TELLING = 0.03
 """A chain that cost less of the chance is told first only where there are not enough others."""
 SAID_BY_COACH = 0.05
-"""What the coach marked, and what is not allowed, weighs as if it had cost at least so much."""
+"""What the coach marked, and what is not allowed, weighs so much more than it cost."""
 OF_SAFETY = "illegal"
 
 
@@ -24,7 +24,7 @@ class Weight(NamedTuple):
     result: bool
     """Whether the result would have been better."""
     lost: float
-    """How much of the chance it cost."""
+    """How much of the chance it cost, and what the coach said of it."""
     sheet: float
     """Points, and advantages as tenths of a point."""
     since: float
@@ -47,6 +47,6 @@ def weight(seen: Seen, members: Sequence[Error], swings: Mapping[str, Swing]) ->
     other = otherwise_json(seen, undone(seen, members))
     lost = sum(swings[error.key].lost for error in members if error.key in swings)
     if any(error.kind == OF_SAFETY or marks_of(seen, error.found) for error in members):
-        lost = max(lost, SAID_BY_COACH)
+        lost += SAID_BY_COACH
     sheet = sum(error.found.loss.points + error.found.loss.advantages / 10 for error in members)
     return Weight(bool(other and other["better"]), lost, sheet, -members[0].found.since)

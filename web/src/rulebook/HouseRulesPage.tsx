@@ -34,8 +34,8 @@ export function HouseRulesPage() {
   return (
     <PaperPage title="House rules">
       <p className="max-w-2xl pb-4">
-        If an event has its own rules, adapt a preset here. Each match keeps the version it was scored under. The event&rsquo;s own rulebook
-        and its referees decide.
+        If an event has its own rules, adapt a preset here. Each match keeps the version it was scored under. The event&rsquo;s own
+        rulebook, its referees and its licensed medical staff decide.
       </p>
       <Beginning presets={presets.data ?? []} begin={(preset) => setDraft(fromPreset(preset))} read={read.mutate} />
       <Problem error={read.error ?? share.error ?? remove.error ?? house.error} />
