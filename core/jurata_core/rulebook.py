@@ -7,7 +7,7 @@ from itertools import groupby
 from typing import Any, Literal
 
 from .adjudication.at_once import rules_of
-from .adjudication.sentences import RUNGS
+from .adjudication.sentences import RUNGS, ordinal
 from .divisions import BELTS, OLDEST, RANK, Division, age_class, allowed_belts, doubts, match_length
 from .legality import Status, legality
 from .rulesets import Ruleset
@@ -128,7 +128,7 @@ def follows(status: Status, ruleset: Ruleset) -> str:
         return "Stopped and restarted, with no penalty."
     if ruleset.illegal == "disqualify":
         return "Disqualified at once."
-    return f"Stopped with a warning; the {_ordinal(ruleset.illegal_disqualify_on)} warning disqualifies."
+    return f"Stopped with a warning; the {ordinal(ruleset.illegal_disqualify_on)} warning disqualifies."
 
 
 def argued(technique: Technique, status: Status) -> str:
@@ -171,7 +171,7 @@ def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
             for name, n, clear in paying
             if n or clear
         ]
-        rules.append(Rule("Points", f"{_first_upper(', '.join(paying_words))}."))
+        rules.append(Rule("Points", f"{first_upper(', '.join(paying_words))}."))
         again = _AGAIN[ruleset.repeat]
         rules.append(
             Rule(
@@ -197,11 +197,11 @@ def scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
     )
     rules += _pulls(ruleset)
     ladder = [RUNGS[rung] for rung in ruleset.ladder]
-    costs = f"{_first_upper(', then '.join(ladder))}; the last repeats." if ladder else "Noted only."
+    costs = f"{first_upper(', then '.join(ladder))}; the last repeats." if ladder else "Noted only."
     rules.append(Rule("Penalties", costs))
     rules += _early_ends(ruleset)
     rules.append(Rule("Illegal technique", follows("illegal", ruleset)))
-    rules.append(Rule("A tie", f"{_first_upper(', then '.join(_TIES[step] for step in ruleset.tiebreak))}."))
+    rules.append(Rule("A tie", f"{first_upper(', then '.join(_TIES[step] for step in ruleset.tiebreak))}."))
     return rules
 
 
@@ -366,9 +366,6 @@ def _length(length: Millis | None) -> str:
     return "a length set by the event" if length is None else f"{length // 60_000} minutes"
 
 
-def _ordinal(n: int) -> str:
-    return {1: "first", 2: "second", 3: "third", 4: "fourth", 5: "fifth"}.get(n, f"{n}th")
-
-
-def _first_upper(text: str) -> str:
+def first_upper(text: str) -> str:
+    """A text that begins with a capital."""
     return text[:1].upper() + text[1:]

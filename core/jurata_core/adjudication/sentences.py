@@ -68,6 +68,11 @@ def amount(n: int, kind: str) -> str:
 _ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
 
 
+def ordinal(n: int) -> str:
+    """``first``, ``second``; beyond ten ``number 11``."""
+    return _ORDINALS[n - 1] if n <= len(_ORDINALS) else f"number {n}"
+
+
 def _worded(value: Any, form: str, tally: str) -> str:
     """A fact as a coach reads it: ``{held:span}``, ``{to:who}``, ``{opened:clock}``."""
     if form in ("who", "Who"):
@@ -79,7 +84,7 @@ def _worded(value: Any, form: str, tally: str) -> str:
     if form == "foul":
         return _cased(FOULS[value], "Foul")
     if form == "nth":
-        return _ORDINALS[value - 1] if value <= len(_ORDINALS) else f"{value}th"
+        return ordinal(value)
     if form == "clock":
         return minutes(value)
     if form == "span":

@@ -11,7 +11,7 @@ from typing import Any
 from ..adjudication.at_once import rules_of
 from ..divisions import Division, match_length
 from ..legality import legality
-from ..rulebook import DANGER, DEFERENCE, Rule, differences, entries, follows, scoring
+from ..rulebook import DANGER, DEFERENCE, Rule, differences, entries, first_upper, follows, scoring
 from ..rulesets import Ruleset
 
 CHILD = 15
@@ -124,12 +124,8 @@ def _plain_scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
     ways = {"points": "most points wins", "advantages": "most advantages", "penalties": "fewest penalties"}
     steps = [ways[step] for step in ruleset.tiebreak if step in ways]
     last = "the referee decides" if "decision" in ruleset.tiebreak else "it is a draw"
-    rules.append(Rule("If time runs out", f"{_first_upper(', then '.join([*steps, last]))}."))
+    rules.append(Rule("If time runs out", f"{first_upper(', then '.join([*steps, last]))}."))
     return rules
-
-
-def _first_upper(text: str) -> str:
-    return text[:1].upper() + text[1:]
 
 
 def _plain_illegal(ruleset: Ruleset) -> str:
