@@ -202,19 +202,34 @@ def _came_json(match: Match, came: Came) -> dict[str, Any]:
 
 def _chain_json(match: Match, found: Reviewed, chain: Chain) -> dict[str, Any]:
     members = found.of(chain.members)
-    swung = [found.swings[error.key].lost for error in members if error.key in found.swings]
     links = [found.came_from[error.key] for error in members[1:] if error.key in found.came_from]
     return {
         **chain.as_json(),
-        "cost": chain_cost(found, members),
-        "lost": min(1.0, sum(swung)),
+        "cost": said_cost(found, members),
         "accepted": all(link.accepted for link in links) and _accepted(found, chain.root),
         "otherwise": otherwise_of(match, found, members),
     }
 
 
-def chain_cost(found: Reviewed, members: list[Error]) -> str:
-    """What errors cost together on the sheet, in words."""
+def said_cost(found: Reviewed, members: list[Error], young: bool = False) -> str:
+    """What errors cost together, in a sentence; empty where that is nothing. A child is told no figures of chance."""
+    sheet = members[0].said_cost if len(members) == 1 else _on_the_sheet(found, members)
+    said = "" if sheet.startswith("nothing") else f"Cost: {sheet}"
+    swung = [found.swings[error.key] for error in members if error.key in found.swings]
+    if young or not swung:
+        return f"{said}." if said else ""
+    if in_danger(found.seen.log.ruleset):
+        worst = max(swung, key=lambda swing: swing.was.lose - swing.otherwise.lose)
+        after, without = (round(100 * chance.lose) for chance in (worst.was, worst.otherwise))
+        return f"Chance of being finished: {after}% after it, {without}% without it." if after > without else ""
+    lost = round(100 * min(1.0, sum(swing.lost for swing in swung)))
+    if lost < 1:
+        return f"{said}." if said else ""
+    share = f"{lost} percentage point{'' if lost == 1 else 's'} of the chance to win"
+    return f"{said}, and {share}." if said else f"Cost: {share}."
+
+
+def _on_the_sheet(found: Reviewed, members: list[Error]) -> str:
     again = undone(found.seen, members)
     return "nothing" if again is None else str(regained(found.seen, again))
 

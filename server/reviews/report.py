@@ -14,13 +14,13 @@ from config.printing import pdf
 from jobs.models import Job
 from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES
-from jurata_core.review import Chain, Error, done_well, in_danger, young_below
+from jurata_core.review import Chain, Error, done_well, young_below
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
 from .models import Link, Remark
-from .queries import Reviewed, chain_cost, otherwise_of, reviewed
+from .queries import Reviewed, otherwise_of, reviewed, said_cost
 
 MOST, MOST_YOUNG = 3, 2
 """So many things mattered: more is not read on the way home."""
@@ -94,7 +94,7 @@ def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], yo
         "because": first.young.because if young else first.because,
         "instead": first.young.instead if young else first.instead,
         "led_to": [{"clock": to_seconds(error.since_clock), "title": error.title} for error in members[1:]],
-        "cost": _cost(found, members, young),
+        "cost": said_cost(found, members, young),
         "otherwise": _without_it(other["because"]) if other and other["changes"] else None,
         "causes": remark.causes if remark else [],
         "clips": shown,
@@ -104,24 +104,6 @@ def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], yo
 def _without_it(because: str) -> str:
     """The sentence of a result as what would have been."""
     return f"Without it, {because.replace(' won ', ' would have won ', 1)}"
-
-
-def _cost(found: Reviewed, members: list[Error], young: bool) -> str:
-    """What it cost, in a sentence; empty where that is nothing."""
-    sheet = members[0].said_cost if len(members) == 1 else chain_cost(found, members)
-    said = "" if sheet.startswith("nothing") else f"Cost: {sheet}"
-    swung = [found.swings[error.key] for error in members if error.key in found.swings]
-    if young or not swung:
-        return f"{said}." if said else ""
-    if in_danger(found.seen.log.ruleset):
-        worst = max(swung, key=lambda swing: swing.was.lose - swing.otherwise.lose)
-        after, without = (round(100 * chance.lose) for chance in (worst.was, worst.otherwise))
-        return f"Chance of being finished: {after}% after it, {without}% without it." if after > without else ""
-    lost = round(100 * min(1.0, sum(swing.lost for swing in swung)))
-    if lost < 1:
-        return f"{said}." if said else ""
-    share = f"{lost} percentage point{'' if lost == 1 else 's'} of the chance to win"
-    return f"{said}, and {share}." if said else f"Cost: {share}."
 
 
 def _drilled(found: Reviewed, mattered: list[Chain]) -> list[Error]:

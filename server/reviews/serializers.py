@@ -100,8 +100,7 @@ class ReviewErrorSerializer(serializers.Serializer[Any]):
 class ChainSerializer(serializers.Serializer[Any]):
     first = serializers.CharField(help_text="the key of its root")
     members = serializers.ListField(child=serializers.CharField())
-    cost = serializers.CharField(help_text="of all of it on the sheet")
-    lost = serializers.FloatField(help_text="of the chance to win, all of it together")
+    cost = serializers.CharField(allow_blank=True, help_text="of all of it together, in a sentence")
     accepted = serializers.BooleanField(help_text="whether the coach has accepted it with all its links")
     otherwise = OtherwiseSerializer(allow_null=True)
 

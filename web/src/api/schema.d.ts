@@ -1297,13 +1297,8 @@ export interface components {
             /** @description the key of its root */
             first: string;
             members: string[];
-            /** @description of all of it on the sheet */
+            /** @description of all of it together, in a sentence */
             cost: string;
-            /**
-             * Format: double
-             * @description of the chance to win, all of it together
-             */
-            lost: number;
             /** @description whether the coach has accepted it with all its links */
             accepted: boolean;
             otherwise: components["schemas"]["Otherwise"] | null;

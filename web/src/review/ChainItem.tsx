@@ -1,6 +1,6 @@
-import type { Review, ReviewError } from "../api/client";
+import type { ReviewError } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock, percent } from "../components/words";
+import { clock } from "../components/words";
 import type { Showing } from "./ErrorList";
 import { ErrorDetails } from "./ErrorDetails";
 import type { Going } from "./useGoingThrough";
@@ -8,7 +8,7 @@ import type { Chain } from "./useReview";
 
 /** One thing that mattered: its root, what came of it, what it cost, and one thing to drill. */
 export function ChainItem({ chain, number, going, ...showing }: Showing & { chain: Chain; number: number; going: Going }) {
-  const { review, show, chosen, choose, clip } = showing;
+  const { show, chosen, choose, clip } = showing;
   const { root, later } = chain;
   const at = going.at === root.key;
   return (
@@ -30,7 +30,7 @@ export function ChainItem({ chain, number, going, ...showing }: Showing & { chai
           </h3>
           <p>{root.because}</p>
           {later.length > 0 && <LedTo {...showing} errors={later} />}
-          <p className="text-amber-deep">{costOf(chain, review)}</p>
+          {chain.cost && <p className="text-amber-deep">{chain.cost}</p>}
           {root.drill && (
             <p>
               <b>Drill:</b> {root.drill}
@@ -43,23 +43,6 @@ export function ChainItem({ chain, number, going, ...showing }: Showing & { chai
       </article>
     </li>
   );
-}
-
-/** What a chain cost in all, in one line. */
-function costOf(chain: Chain, review: Review): string {
-  const sheet = chain.later.length === 0 ? chain.root.cost : chain.cost;
-  const said = sheet.startsWith("nothing") ? "no points" : sheet;
-  const danger = review.danger ? worst([chain.root, ...chain.later]) : null;
-  if (danger) return `Chance of being finished: ${percent(danger.was_lose)} after it, ${percent(danger.otherwise_lose)} without it`;
-  if (chain.lost < 0.01) return `Cost: ${said}`;
-  const lost = Math.round(chain.lost * 100);
-  return `Cost: ${said}, ${lost} percentage ${lost === 1 ? "point" : "points"} of the chance to win`;
-}
-
-function worst(errors: ReviewError[]): ReviewError["swing"] {
-  const added = (swing: ReviewError["swing"]) => (swing ? swing.was_lose - swing.otherwise_lose : 0);
-  const [first] = errors.map((error) => error.swing).sort((one, other) => added(other) - added(one));
-  return first && added(first) >= 0.01 ? first : null;
 }
 
 /** What came of a root, each with why it is thought to have come from there. */

@@ -9,9 +9,8 @@ export interface Chain {
   /** The errors that came from it, in order of time. */
   later: ReviewError[];
   otherwise: Review["chains"][number]["otherwise"];
+  /** What all of it cost, in a sentence; empty where that is nothing. */
   cost: string;
-  /** How much of the chance to win all its links cost together, from 0 to 1. */
-  lost: number;
   /** Whether the coach has accepted it with all its links. */
   accepted: boolean;
 }
@@ -107,8 +106,8 @@ export function useCuts(id: string) {
 /** The chains with their errors, what mattered most first. */
 export function chainsOf(review: Review): Chain[] {
   const errors = new Map(review.found.map((error) => [error.key, error]));
-  return review.chains.flatMap(({ members, otherwise, cost, lost, accepted }) => {
+  return review.chains.flatMap(({ members, otherwise, cost, accepted }) => {
     const [root, ...later] = members.flatMap((key) => errors.get(key) ?? []);
-    return root ? [{ root, later, otherwise, cost, lost, accepted }] : [];
+    return root ? [{ root, later, otherwise, cost, accepted }] : [];
   });
 }
