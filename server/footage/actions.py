@@ -7,7 +7,7 @@ import json
 import shutil
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import BinaryIO
 
 from django.conf import settings
@@ -34,7 +34,7 @@ ABANDONED = timedelta(days=3)
 """An upload that nobody went on with for so long is thrown away."""
 
 
-def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
+def announce(owner: AbstractBaseUser, name: str, size: int, filmed: date | None = None) -> Clip:
     """Say that a clip will be uploaded; refused before a byte is sent where it can't be kept.
 
     The same file announced again goes on with the upload that was begun.
@@ -61,7 +61,7 @@ def announce(owner: AbstractBaseUser, name: str, size: int) -> Clip:
         room = max(0, free - SPARE) // 1024**2
         message = f"Not enough disk space for {name}: only {room} MB left. Delete clips you no longer need."
         raise NoRoom("no_room", message)
-    return Clip.objects.create(owner_id=owner.pk, name=name[:200], size=size)
+    return Clip.objects.create(owner_id=owner.pk, name=name[:200], size=size, filmed=filmed)
 
 
 def free_space() -> int:

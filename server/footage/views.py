@@ -39,6 +39,7 @@ class ClipSerializer(serializers.ModelSerializer[Clip]):
             "id",
             "name",
             "size",
+            "filmed",
             "state",
             "duration_ms",
             "width",
@@ -53,6 +54,7 @@ class ClipSerializer(serializers.ModelSerializer[Clip]):
 class AnnounceSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=200)
     size = serializers.IntegerField()
+    filmed = serializers.DateField(required=False, allow_null=True, help_text="when its file was written, by its date")
 
 
 class RawParser(BaseParser):
@@ -71,13 +73,15 @@ def own_clips(request: Request) -> QuerySet[Clip]:
 def seen_clips(request: Request) -> QuerySet[Clip]:
     """One's own, and those of matches that one was asked to score."""
     me = request.user.pk
-    mine = Q(owner_id=me) | Q(matches__owner_id=me) | Q(further__match__owner_id=me)
+    first = Q(matches__owner_id=me, matches__deleted=None)
+    mine = Q(owner_id=me) | first | Q(further__match__owner_id=me, further__match__deleted=None)
     return Clip.objects.filter(mine).distinct()
 
 
 class ClipsView(APIView):
     @extend_schema(operation_id="clips", responses=ClipSerializer(many=True))
     def get(self, request: Request) -> Response:
+        """The coach's clips, the last one first."""
         return Response(ClipSerializer(own_clips(request).exclude(state=Clip.State.UPLOADING), many=True).data)
 
     @extend_schema(operation_id="announce_clip", request=AnnounceSerializer, responses={201: ClipSerializer})

@@ -286,13 +286,13 @@ class Parts(Journey):
         page = self.page
         page.get_by_role("button", name="Clips").click()
         page.get_by_label("or use one already uploaded").select_option(str(other.pk))
-        expect(page.get_by_label("begins at")).to_have_count(2)
-        page.get_by_label("begins at").nth(1).fill("0:10")
-        page.get_by_role("button", name="Move", exact=True).nth(1).click()
+        expect(page.get_by_label("Footage time there")).to_have_count(2)
+        page.get_by_label("Footage time there").nth(1).fill("0:10")
+        page.get_by_role("button", name="Apply", exact=True).nth(1).click()
         expect(page.get_by_role("dialog")).to_contain_text("before journey.webm ends")
-        page.get_by_label("begins at").nth(1).fill("1:10")
+        page.get_by_label("Footage time there").nth(1).fill("1:10")
         with page.expect_response("**/parts"):
-            page.get_by_role("button", name="Move", exact=True).nth(1).click()
+            page.get_by_role("button", name="Apply", exact=True).nth(1).click()
         expect(page.get_by_role("dialog").get_by_text("before journey.webm ends")).to_have_count(0)
         self.assertEqual([part.start for part in parts_of(Match.objects.get(pk=match.pk))], [0, 70_000])
 
@@ -318,10 +318,10 @@ class Parts(Journey):
         match = self.at_desk()
         page = self.page
         page.get_by_role("button", name="Clips").click()
-        page.get_by_label("begins at").fill("0:03")
+        page.get_by_label("Footage time there").fill("0:03")
         overtaken = []
         page.route("**/parts", lambda route: overtaken.append((route, route.fetch())))
-        page.get_by_role("button", name="Move", exact=True).click()
+        page.get_by_role("button", name="Apply", exact=True).click()
         page.get_by_role("button", name="Back to the desk").click()
         page.keyboard.press("c")
         self.saved()

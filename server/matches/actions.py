@@ -13,7 +13,7 @@ from urllib.request import urlopen
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -28,7 +28,7 @@ from jurata_core.whatif import Resetting, reset
 from rulebook.models import house_rules_of
 
 from .logs import bodies, log_of
-from .models import Change, Match, Observation
+from .models import Change, Match, Observation, Summary
 from .parts import Part, ends_before, lay_out, parts_of
 from .standing import standing
 
@@ -41,6 +41,8 @@ SETTING = ("ruleset", "duration_ms", "age", "belt", "attire")
 LONGEST_KEY = 64
 LATER = 1_000_000
 """What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""
+KEPT_DELETED = timedelta(days=30)
+"""How long a match that was deleted can be restored."""
 SLACK_MS = 1_000
 """How far past the end of its clip an observation may lie: players round the end of a clip."""
 
@@ -75,6 +77,8 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
     check_settings(values)
     rules = house_rules_of(owner.pk, values["ruleset"])
     match = Match.objects.create(owner_id=owner.pk, house_rules=rules, **values)
+    if match.clip is not None:
+        lay_out(match, parts_of(match))
     if log is not None:
         keys = {one.index: str(one.id or uuid.uuid4()) for one in checked.observations}
         faults = [
@@ -216,8 +220,27 @@ def _still(body: dict[str, Any]) -> dict[str, Any]:
 
 @transaction.atomic
 def delete(match: Match) -> None:
-    """Delete a match with all that hangs on it; its clips stay among the coach's."""
-    match.delete()
+    """Delete a match with its second scores; they can be restored for :data:`KEPT_DELETED`. Its clips stay."""
+    now = timezone.now()
+    gone = Match.objects.filter(Q(pk=match.pk) | Q(second_of=match))
+    for summary in Summary.objects.filter(match__in=gone):
+        summary.delete()  # one by one: what they taught the estimates goes with them
+    gone.update(deleted=now)
+
+
+@transaction.atomic
+def restore(match: Match) -> None:
+    """Take the deletion of a match back, and of the second scores that went with it."""
+    together = Match.with_deleted.filter(Q(pk=match.pk) | Q(second_of=match), deleted=match.deleted)
+    together.update(deleted=None)
+
+
+def remove_for_good(matches: QuerySet[Match]) -> int:
+    """Remove deleted matches with all that belongs to them; this can't be taken back. How many there were."""
+    gone = list(matches.exclude(deleted=None))
+    for match in gone:
+        match.delete()
+    return len(gone)
 
 
 def take_calls(match: Match, text: str, who: AbstractBaseUser) -> list[Observation]:

@@ -1,11 +1,20 @@
 """Matches and what was seen in them."""
 
+from __future__ import annotations
+
 import uuid
 
 from django.conf import settings
 from django.db import models
 
 from config.choices import ATTIRES, BELTS
+
+
+class Kept(models.Manager["Match"]):
+    """The matches that were not deleted."""
+
+    def get_queryset(self) -> models.QuerySet[Match]:
+        return super().get_queryset().filter(deleted=None)
 
 
 class Match(models.Model):
@@ -31,7 +40,11 @@ class Match(models.Model):
     belt = models.CharField(max_length=10, choices=BELTS)
     attire = models.CharField(max_length=5, choices=ATTIRES)
     clip = models.ForeignKey("footage.Clip", models.SET_NULL, null=True, blank=True, related_name="matches")
-    clip_start_ms = models.PositiveIntegerField(default=0, help_text="where in the footage the clip begins")
+    clip_start_ms = models.IntegerField(
+        default=0, help_text="where in the footage of the match the first frame of the clip lies"
+    )
+    opens_ms = models.PositiveIntegerField(default=0, help_text="where in the clip the match begins")
+    closes_ms = models.PositiveIntegerField(null=True, help_text="where in the clip the match ends; null: with it")
     revision = models.PositiveIntegerField(default=0, help_text="how many changes its log and its setting have seen")
     athlete_looks = models.CharField(max_length=60, blank=True, help_text="how the athlete is told apart in the clip")
     opponent_looks = models.CharField(max_length=60, blank=True, help_text="how the opponent is told apart in it")
@@ -42,11 +55,17 @@ class Match(models.Model):
         help_text="the match that this one scores again, blind",
     )  # fmt: skip
     finished = models.BooleanField(default=False, help_text="whether a second scorer has said to be done")
+    practice = models.BooleanField(default=False, help_text="whether it is the practice match: it counts nowhere")
+    deleted = models.DateTimeField(null=True, help_text="when it was deleted; it can be restored for some days")
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 
+    objects = Kept()
+    with_deleted: models.Manager[Match] = models.Manager()
+
     class Meta:
         ordering = ["-date", "-created"]
+        default_manager_name = "objects"
         indexes = [models.Index(fields=["owner", "-date", "-created"], name="matches_of_a_coach")]
         verbose_name_plural = "matches"
 
@@ -95,7 +114,9 @@ class FurtherClip(models.Model):
 
     match = models.ForeignKey(Match, models.CASCADE, related_name="further")
     clip = models.ForeignKey("footage.Clip", models.CASCADE, related_name="further")
-    start_ms = models.PositiveIntegerField(help_text="where in the footage of the match it begins")
+    start_ms = models.IntegerField(help_text="where in the footage of the match the first frame of the clip lies")
+    opens_ms = models.PositiveIntegerField(default=0, help_text="where in the clip the match begins")
+    closes_ms = models.PositiveIntegerField(null=True, help_text="where in the clip the match ends; null: with it")
 
     class Meta:
         ordering = ["start_ms"]

@@ -7,13 +7,14 @@ from collections.abc import Iterable
 from typing import Any
 
 import django_filters
-from django.db.models import Count, Q, QuerySet
+from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet
 from django.shortcuts import get_object_or_404
 from rest_framework.request import Request
 
+from footage.models import Clip
 from roster.models import Athlete
 
-from .models import Match
+from .models import FurtherClip, Match
 
 RESULTS = {
     "won": Q(summary__winner="a"),
@@ -46,16 +47,36 @@ def own_match(owner: Any, match: uuid.UUID) -> Match:
     return get_object_or_404(own_matches(owner), pk=match)
 
 
+def counted(owner: Any) -> QuerySet[Match]:
+    """The matches of a coach that count: all but the practice."""
+    return own_matches(owner).filter(practice=False)
+
+
+def deleted_matches(owner: Any) -> QuerySet[Match]:
+    """The deleted matches of a coach that can be restored, the last one first; second scores come with their match."""
+    rows = Match.with_deleted.filter(owner_id=owner).exclude(deleted=None).select_related("athlete")
+    return rows.exclude(second_of__deleted=F("deleted")).order_by("-deleted", "pk")
+
+
 def listed(owner: Any) -> QuerySet[Match]:
     """The matches of a coach with all that a list shows of each, the latest first."""
-    rows = own_matches(owner).select_related("athlete", "summary").defer("summary__lesson", "summary__errors")
+    rows = counted(owner).select_related("athlete", "summary").defer("summary__lesson", "summary__errors")
     return rows.order_by("-date", "-created", "pk")
 
 
 def waiting(owner: Any) -> dict[str, int]:
-    """How many matches wait for the coach, by what they wait for."""
-    rows = Match.objects.filter(owner_id=owner)
-    return {state: rows.filter(STATES[state]).distinct().count() for state in WAITING}
+    """How many matches wait for the coach, by what they wait for; and clips that no match was set up for."""
+    rows = counted(owner)
+    clips = unused_clips(owner).count()
+    return {"clips": clips} | {state: rows.filter(STATES[state]).distinct().count() for state in WAITING}
+
+
+def unused_clips(owner: Any) -> QuerySet[Clip]:
+    """A coach's clips that no match was set up for, the first one filmed first."""
+    used = Match.objects.filter(clip=OuterRef("pk"))
+    further = FurtherClip.objects.filter(clip=OuterRef("pk"), match__deleted=None)
+    whole = Clip.objects.filter(owner_id=owner).exclude(state=Clip.State.UPLOADING)
+    return whole.exclude(Exists(used)).exclude(Exists(further)).order_by("filmed", "name", "created")
 
 
 MOST_REMEMBERED = 200
@@ -63,7 +84,7 @@ MOST_REMEMBERED = 200
 
 def remembered(owner: Any) -> dict[str, Any]:
     """What a coach typed before, the latest first: events with their date and ruleset, opponents with their club."""
-    rows = list(own_matches(owner).order_by("-created")[:MOST_REMEMBERED])
+    rows = list(counted(owner).order_by("-created")[:MOST_REMEMBERED])
     events: dict[str, dict[str, Any]] = {}
     opponents: dict[str, dict[str, Any]] = {}
     for one in rows:
@@ -91,7 +112,7 @@ def second_scores(matches: Iterable[Match]) -> dict[uuid.UUID, int]:
 
 
 def _athletes(request: Request) -> QuerySet[Athlete]:
-    return Athlete.objects.filter(owner_id=request.user.pk)
+    return Athlete.objects.filter(owner_id=request.user.pk, practice=False)
 
 
 class MatchFilter(django_filters.FilterSet):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any, cast
 
 from django.db.models import QuerySet
@@ -15,9 +16,7 @@ from footage.views import ClipSerializer
 from jurata_core.times import to_seconds
 from roster.models import Athlete
 
-from .actions import (
-    TABLE_BYTES,
-)
+from .actions import KEPT_DELETED, TABLE_BYTES
 from .logs import ruleset_title
 from .models import Change, Match
 from .parts import parts_of
@@ -60,9 +59,9 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
         fields = [
             "id", "athlete", "athlete_name", "opponent", "club", "event", "date", "round", "weight_class", "mat",
             "ruleset", "ruleset_title", "duration_ms", "age", "belt", "attire", "plan", "athlete_looks",
-            "opponent_looks", "clip", "readings", "second_of", "finished",
+            "opponent_looks", "clip", "readings", "second_of", "finished", "practice",
         ]  # fmt: skip
-        read_only_fields = ["second_of", "finished"]
+        read_only_fields = ["second_of", "finished", "practice"]
 
     readings = serializers.ListField(child=ReadingSerializer(), required=False, max_length=50)
 
@@ -76,8 +75,8 @@ class NewMatchSerializer(MatchSerializer):
     log = serializers.JSONField(required=False)
 
     class Meta(MatchSerializer.Meta):
-        fields = [*MatchSerializer.Meta.fields, "log"]
-        extra_kwargs = {name: {"required": False} for name in ("age", "belt", "attire")}
+        fields = [*MatchSerializer.Meta.fields, "opens_ms", "closes_ms", "log"]
+        extra_kwargs = {name: {"required": False} for name in ("age", "belt", "attire", "opens_ms", "closes_ms")}
 
     ruleset = serializers.JSONField(required=False)
     duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, allow_null=True, required=False)
@@ -93,9 +92,25 @@ class NewMatchSerializer(MatchSerializer):
 class WaitingSerializer(serializers.Serializer[Any]):
     """How many matches wait for the coach."""
 
+    clips = serializers.IntegerField(help_text="clips that no match was set up for")
     not_scored = serializers.IntegerField()
     to_submit = serializers.IntegerField(help_text="second scores that were asked for and not handed in")
     answered = serializers.IntegerField(help_text="matches with replies of the athlete that were not looked at")
+
+
+class DeletedMatchSerializer(serializers.ModelSerializer[Match]):
+    """A match that was deleted and can be restored, until it is removed for good."""
+
+    athlete_name = serializers.CharField(source="athlete.name")
+    until = serializers.SerializerMethodField()
+
+    class Meta:
+        model = Match
+        fields = ["id", "athlete_name", "opponent", "event", "date", "deleted", "until"]
+
+    def get_until(self, match: Match) -> datetime:
+        assert match.deleted is not None  # it was found by it
+        return match.deleted + KEPT_DELETED
 
 
 class RememberedEventSerializer(serializers.Serializer[Any]):
@@ -171,10 +186,12 @@ class ChangedSerializer(serializers.Serializer[Any]):
 
 
 class PartSerializer(serializers.Serializer[Any]):
-    """A clip of the match, and where in its footage it begins, in seconds."""
+    """A clip of the match with its place in the footage, and the part of it that the match is in; all in seconds."""
 
     clip = ClipSerializer()
-    start = serializers.FloatField()
+    start = serializers.FloatField(help_text="where in the footage its first frame lies; may be before its beginning")
+    opens = serializers.FloatField(help_text="where in the clip the match begins")
+    closes = serializers.FloatField(allow_null=True, help_text="where in the clip the match ends; null: with the clip")
 
 
 class DeskSerializer(ScoredSerializer):
@@ -184,7 +201,9 @@ class DeskSerializer(ScoredSerializer):
 
 class PlacedClipSerializer(serializers.Serializer[Any]):
     clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING))
-    start = serializers.FloatField(min_value=0, max_value=1e6)
+    start = serializers.FloatField(min_value=-1e6, max_value=1e6)
+    opens = serializers.FloatField(min_value=0, max_value=1e6, default=0)
+    closes = serializers.FloatField(min_value=0, max_value=1e6, default=None, allow_null=True)
 
 
 class PartsSerializer(serializers.Serializer[Any]):
@@ -339,4 +358,12 @@ class SideBySideSerializer(serializers.Serializer[Any]):
 
 
 def shown_parts(match: Match) -> list[dict[str, Any]]:
-    return [{"clip": ClipSerializer(part.clip).data, "start": to_seconds(part.start)} for part in parts_of(match)]
+    return [
+        {
+            "clip": ClipSerializer(part.clip).data,
+            "start": to_seconds(part.start),
+            "opens": to_seconds(part.opens),
+            "closes": None if part.closes is None else to_seconds(part.closes),
+        }
+        for part in parts_of(match)
+    ]

@@ -91,7 +91,7 @@ def _forget(instance: Summary, **_: Any) -> None:
     """A match that is deleted teaches nothing any more."""
     if not instance.lesson or instance.core != fingerprint():
         return
-    owner = Match.objects.filter(pk=instance.match_id).values_list("owner_id", flat=True).first()
+    owner = Match.with_deleted.filter(pk=instance.match_id).values_list("owner_id", flat=True).first()
     if owner is None or not CoachLesson.objects.filter(owner_id=owner).exists():
         return
     known = _known_by(owner)
@@ -106,7 +106,7 @@ def _summary(match: Match) -> Summary:
         found = {error.key: error.found.kind for error in errors(Seen(log, verdict))}
     except FaultyInput:  # the log is too long to be reviewed
         found = {}
-    teaches = match.second_of_id is None
+    teaches = match.second_of_id is None and not match.practice
     return Summary(
         match=match,
         revision=revision,

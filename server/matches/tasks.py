@@ -5,8 +5,10 @@ from __future__ import annotations
 import time
 
 from django.db import close_old_connections
+from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from .actions import KEPT_DELETED, remove_for_good
 from .models import Match
 from .summaries import freshen
 
@@ -20,6 +22,19 @@ def bring_summaries_up_to_date(timestamp: int) -> None:
     """Every minute: make summaries of matches that have changed, or that an older core has scored."""
     close_old_connections()  # the database may have been started again meanwhile
     freshen_all()
+
+
+@app.periodic(cron="20 3 * * *")
+@app.task(queue="footage", queueing_lock="matches.deleted")
+def remove_deleted(timestamp: int) -> None:
+    """Every night: remove the matches whose deletion can no longer be taken back."""
+    close_old_connections()  # the database may have been started again meanwhile
+    remove_old()
+
+
+def remove_old() -> None:
+    """Remove the matches that were deleted too long ago to be restored."""
+    remove_for_good(Match.with_deleted.filter(deleted__lt=timezone.now() - KEPT_DELETED))
 
 
 def freshen_all() -> None:

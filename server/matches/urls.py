@@ -1,7 +1,17 @@
 from django.urls import path
 
 from .views.checks import AttentionView, AuditView, CallsView, TableView, WhatIfView
-from .views.matches import LogView, MatchesView, MatchView, PartsView, RememberedView, WaitingView
+from .views.matches import (
+    DeletedMatchView,
+    DeletedView,
+    LogView,
+    MatchesView,
+    MatchView,
+    PartsView,
+    RememberedView,
+    UnusedClipsView,
+    WaitingView,
+)
 from .views.observations import HistoryView, ObservationView, OutlookView, RevisionView
 from .views.seconds import FinishView, SecondsView, SideBySideView
 
@@ -18,6 +28,9 @@ urlpatterns = [
     path("matches/<uuid:match>/audit", AuditView.as_view()),
     path("matches/<uuid:match>/calls", CallsView.as_view()),
     path("matches/<uuid:match>/what-if", WhatIfView.as_view()),
+    path("deleted-matches", DeletedView.as_view()),
+    path("deleted-matches/<uuid:match>", DeletedMatchView.as_view()),
+    path("unused-clips", UnusedClipsView.as_view()),
     path("remembered", RememberedView.as_view()),
     path("waiting", WaitingView.as_view()),
     path("table", TableView.as_view()),

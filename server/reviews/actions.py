@@ -157,9 +157,9 @@ def cut_out(match: Match, key: str, style: str) -> Cut:
 def _stretch(match: Match, error: Error) -> tuple[Clip, Millis, Millis, Millis]:
     """The clip that shows where an error was decided, its stretch there, and where in the footage that clip begins."""
     for part in parts_of(match):
-        if part.start <= error.found.t <= part.end and part.clip.path.exists():
-            start = max(0, error.start - part.start)
-            end = min(part.clip.duration_ms or 0, error.end - part.start)
+        if part.begin <= error.found.t <= part.end and part.clip.path.exists():
+            start = max(part.begin, error.start) - part.start
+            end = min(part.end, error.end) - part.start
             if end > start:
                 return part.clip, start, end, part.start
     raise Refused("no_footage", f"There is no footage of {minutes(error.clock)}.")
@@ -192,7 +192,7 @@ def revoke(link: Link) -> None:
 def open_link(token: str) -> Link | None:
     """The link of a token, where it still holds."""
     link = (
-        Link.objects.filter(digest=digest_of(token), revoked=False, ends__gt=timezone.now())
+        Link.objects.filter(digest=digest_of(token), revoked=False, ends__gt=timezone.now(), match__deleted=None)
         .select_related("match", "match__athlete", "match__clip")
         .first()
     )

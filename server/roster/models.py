@@ -11,6 +11,7 @@ class Athlete(models.Model):
     name = models.CharField(max_length=80)
     birth_year = models.PositiveSmallIntegerField()
     belt = models.CharField(max_length=10, choices=BELTS)
+    practice = models.BooleanField(default=False, help_text="whether it is the athlete of the practice match")
 
     class Meta:
         ordering = ["name", "id"]

@@ -32,7 +32,7 @@ class AthleteViewSet(viewsets.ModelViewSet[Athlete]):
 
     def get_queryset(self) -> QuerySet[Athlete]:
         assert self.request.user.pk is not None
-        return Athlete.objects.filter(owner_id=self.request.user.pk)
+        return Athlete.objects.filter(owner_id=self.request.user.pk, practice=False)
 
     def perform_create(self, serializer: Any) -> None:
         serializer.save(owner=self.request.user)
@@ -41,5 +41,8 @@ class AthleteViewSet(viewsets.ModelViewSet[Athlete]):
         try:
             instance.delete()
         except RestrictedError:
-            message = f"{instance.name} has matches. Delete those first, or keep the athlete."
+            if instance.matches.exists():
+                message = f"{instance.name} has matches. Delete those first, or keep the athlete."
+            else:
+                message = f"{instance.name} has deleted matches that can still be restored. Remove them for good first."
             raise Clash("in_use", message) from None

@@ -5,8 +5,10 @@ import { SideBySide } from "./audit/SideBySide";
 import { PaperPage } from "./components/PaperPage";
 import { Problem } from "./components/Problem";
 import { DeskPage } from "./desk/DeskPage";
+import { Deleted } from "./matches/Deleted";
 import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
+import { Several } from "./matches/Several";
 import { ReportPreview, SharedReport } from "./report/ReportPage";
 import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
@@ -51,6 +53,8 @@ function SignedIn() {
       <Route path="/rulebook/drill" element={<DrillPage />} />
       <Route path="/rulebook/house" element={<HouseRulesPage />} />
       <Route path="/matches/new" element={<NewMatch />} />
+      <Route path="/matches/several" element={<Several />} />
+      <Route path="/matches/deleted" element={<Deleted />} />
       <Route path="/matches/:id" element={<DeskPage />} />
       <Route
         path="/matches/:id/review"

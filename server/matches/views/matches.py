@@ -7,6 +7,7 @@ from typing import Any, cast
 
 from django.db import transaction
 from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
 from django_filters.rest_framework import DjangoFilterBackend
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
@@ -19,6 +20,7 @@ from rest_framework.views import APIView
 from config.paging import Pages
 from config.requests import signed_in
 from footage.files import with_posters
+from footage.views import ClipSerializer
 from jurata_core.times import to_millis
 
 from ..actions import (
@@ -26,13 +28,26 @@ from ..actions import (
     delete,
     locked,
     preview_setting,
+    remove_for_good,
+    restore,
     set_up,
 )
 from ..logs import log_of
 from ..models import Match
 from ..parts import Part, lay_out
-from ..queries import MatchFilter, listed, own_match, own_matches, remembered, second_scores, waiting
+from ..queries import (
+    MatchFilter,
+    deleted_matches,
+    listed,
+    own_match,
+    own_matches,
+    remembered,
+    second_scores,
+    unused_clips,
+    waiting,
+)
 from ..serializers import (
+    DeletedMatchSerializer,
     DeskSerializer,
     MatchRowSerializer,
     MatchSerializer,
@@ -89,6 +104,35 @@ class RememberedView(APIView):
     def get(self, request: Request) -> Response:
         """Opponents and events of earlier matches, to be offered again."""
         return Response(RememberedSerializer(remembered(request.user.pk)).data)
+
+
+class DeletedView(APIView):
+    @extend_schema(operation_id="deleted_matches", responses=DeletedMatchSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """The deleted matches that can be restored."""
+        return Response(DeletedMatchSerializer(deleted_matches(request.user.pk), many=True).data)
+
+
+class DeletedMatchView(APIView):
+    @extend_schema(operation_id="restore_match", request=None, responses={204: None})
+    def post(self, request: Request, match: uuid.UUID) -> Response:
+        """Take a deletion back."""
+        restore(get_object_or_404(deleted_matches(request.user.pk), pk=match))
+        return Response(status=204)
+
+    @extend_schema(operation_id="remove_match", responses={204: None})
+    def delete(self, request: Request, match: uuid.UUID) -> Response:
+        """Remove a deleted match at once and for good."""
+        found = get_object_or_404(deleted_matches(request.user.pk), pk=match)
+        remove_for_good(Match.with_deleted.filter(pk=found.pk))
+        return Response(status=204)
+
+
+class UnusedClipsView(APIView):
+    @extend_schema(operation_id="unused_clips", responses=ClipSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """The coach's clips that no match was set up for, by the day they were filmed."""
+        return Response(ClipSerializer(unused_clips(request.user.pk), many=True).data)
 
 
 class WaitingView(APIView):
@@ -153,8 +197,15 @@ class PartsView(APIView):
         found = own_match(request.user.pk, match)
         asked = PartsSerializer(data=request.data, context={"request": request})
         asked.is_valid(raise_exception=True)
-        lay_out(found, [Part(one["clip"], to_millis(one["start"])) for one in asked.validated_data["parts"]])
+        lay_out(found, [_part(one) for one in asked.validated_data["parts"]])
         return Response(desk_of(request, found))
+
+
+def _part(placed: dict[str, Any]) -> Part:
+    """A clip as it was placed, in milliseconds."""
+    closes = placed["closes"]
+    ends = None if closes is None else to_millis(closes)
+    return Part(placed["clip"], to_millis(placed["start"]), to_millis(placed["opens"]), ends)
 
 
 class LogView(APIView):

@@ -18,6 +18,7 @@ from footage.convert import Source
 from footage.models import Clip
 from footage.tests.base import stored, worked
 from jobs.running import run
+from matches.actions import remove_for_good
 from matches.models import Match
 from matches.parts import Part, lay_out
 from reviews.actions import cut_out
@@ -150,7 +151,7 @@ class Cuts(ReviewCase):
         kinds = {
             "a cut": (lambda: self.at("delete", f"cuts/{cut_row().pk}"), {"cut"}),
             "what was said of its error": (lambda: cut_out(self.scored, PASSED, "plain"), {"cut"}),
-            "the match": (lambda: self.call("delete", f"matches/{self.match_id}"), {"cut"}),
+            "the match": (lambda: remove_for_good(Match.with_deleted.filter(pk=self.match_id)), {"cut"}),
             "all matches at once": (lambda: Match.objects.all().delete(), {"cut"}),
             "the clip": (lambda: self.call("delete", f"clips/{Clip.objects.get(state='ready').pk}"), {"cut", "clip"}),
             "all clips at once": (lambda: Clip.objects.all().delete(), {"cut", "clip", "part"}),
@@ -166,6 +167,8 @@ class Cuts(ReviewCase):
                 begun = Clip.objects.create(owner=self.coach, name="b.mp4", size=10)
                 begun.beside("part").write_bytes(b"12345")
                 kept = {"clip": f"{clip.pk}*", "cut": f"{made.pk}*", "part": f"{begun.pk}*"}
+                if what == "the match":
+                    self.call("delete", f"matches/{self.match_id}")
                 delete()
                 folder = clip.path.parent
                 left = {name for name, pattern in kept.items() if list(folder.glob(pattern))}

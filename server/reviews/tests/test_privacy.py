@@ -48,6 +48,7 @@ OWN = {
     "matches/<uuid:match>/calls": [("post", {"lines": ""})],
     "matches/<uuid:match>/finished": [("post", {})],
     "matches/<uuid:match>/what-if": [("post", {"ruleset": "late-points"})],
+    "deleted-matches/<uuid:match>": [("post", {}), ("delete", {})],
     "technique-names/<int:name>": [("delete", {})],
     "house-rules/<uuid:rules>": [("patch", {"shared": True}), ("delete", {})],
     "house-rules/<uuid:rules>/file": [("get", {})],
@@ -75,6 +76,8 @@ OWN = {
 SHARED = {
     "athletes": "get",
     "clips": "get",
+    "unused-clips": "get",
+    "deleted-matches": "get",
     "matches": "get",
     "rulesets": "get",
     "legality": "get",

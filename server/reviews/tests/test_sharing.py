@@ -38,7 +38,7 @@ class Waiting(Shared):
         def listed(state):
             return self.call("get", f"matches?state={state}").json()["count"]
 
-        self.assertEqual(waiting(), {"not_scored": 0, "to_submit": 0, "answered": 0})
+        self.assertEqual(waiting(), {"clips": 0, "not_scored": 0, "to_submit": 0, "answered": 0})
         empty = {"ruleset": "late-points", "duration_ms": 300_000, "age": 24, "belt": "brown", "attire": "nogi"}
         self.set_up(opponent="Empty", **empty)
         self.assertEqual(waiting()["not_scored"], 1)
@@ -54,7 +54,7 @@ class Waiting(Shared):
         self.assertEqual(waiting()["answered"], 0)
         self.at("post", "seconds", {"name": "other"})
         self.client.force_login(self.other)
-        self.assertEqual(waiting(), {"not_scored": 0, "to_submit": 1, "answered": 0})
+        self.assertEqual(waiting(), {"clips": 0, "not_scored": 0, "to_submit": 1, "answered": 0})
 
 
 class Report(Shared):

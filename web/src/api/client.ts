@@ -28,6 +28,7 @@ export type Move = Schemas["Move"];
 export type Review = Schemas["Review"];
 export type ReviewError = Schemas["ReviewError"];
 export type Preview = Schemas["Preview"];
+export type DeletedMatch = Schemas["DeletedMatch"];
 export type Remembered = Schemas["Remembered"];
 export type Found = Schemas["Found"];
 export type Remark = Schemas["RemarkRequest"];

@@ -61,6 +61,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** @description The coach's clips, the last one first. */
         get: operations["clips"];
         put?: never;
         post: operations["announce_clip"];
@@ -150,6 +151,41 @@ export interface paths {
         head?: never;
         /** @description The core of tus 1.0.0, the protocol for uploads that go on after a cut: ask how far it came, send the rest. */
         patch: operations["upload_clip"];
+        trace?: never;
+    };
+    "/api/deleted-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The deleted matches that can be restored. */
+        get: operations["deleted_matches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deleted-matches/{match}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a deletion back. */
+        post: operations["restore_match"];
+        /** @description Remove a deleted match at once and for good. */
+        delete: operations["remove_match"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/division": {
@@ -1159,6 +1195,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/unused-clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The coach's clips that no match was set up for, by the day they were filmed. */
+        get: operations["unused_clips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/waiting": {
         parameters: {
             query?: never;
@@ -1196,6 +1249,11 @@ export interface components {
         AnnounceRequest: {
             name: string;
             size: number;
+            /**
+             * Format: date
+             * @description when its file was written, by its date
+             */
+            filmed?: string | null;
         };
         Answer: {
             technique: string;
@@ -1339,6 +1397,11 @@ export interface components {
             readonly name: string;
             /** @description bytes */
             readonly size: number;
+            /**
+             * Format: date
+             * @description the day on which it was filmed, as its file says
+             */
+            readonly filmed: string | null;
             readonly state: components["schemas"]["ClipStateEnum"];
             readonly duration_ms: number | null;
             readonly width: number | null;
@@ -1403,6 +1466,23 @@ export interface components {
         };
         DecidedChainRequest: {
             accepted: boolean;
+        };
+        /** @description A match that was deleted and can be restored, until it is removed for good. */
+        DeletedMatch: {
+            /** Format: uuid */
+            readonly id: string;
+            athlete_name: string;
+            opponent: string;
+            event?: string;
+            /** Format: date */
+            date?: string | null;
+            /**
+             * Format: date-time
+             * @description when it was deleted; it can be restored for some days
+             */
+            deleted?: string | null;
+            /** Format: date-time */
+            readonly until: string;
         };
         Demo: {
             name: string;
@@ -1787,6 +1867,8 @@ export interface components {
             readonly second_of: string | null;
             /** @description whether a second scorer has said to be done */
             readonly finished: boolean;
+            /** @description whether it is the practice match: it counts nowhere */
+            readonly practice: boolean;
         };
         /** @description A match in the list, with where its scoring stands. */
         MatchRow: {
@@ -1825,6 +1907,8 @@ export interface components {
             readonly second_of: string | null;
             /** @description whether a second scorer has said to be done */
             readonly finished: boolean;
+            /** @description whether it is the practice match: it counts nowhere */
+            readonly practice: boolean;
             observed: number;
             /** @description how many second scores it has */
             second_scores: number;
@@ -1882,6 +1966,10 @@ export interface components {
             /** Format: uuid */
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
+            /** @description where in the clip the match begins */
+            opens_ms?: number;
+            /** @description where in the clip the match ends; null: with it */
+            closes_ms?: number | null;
             log?: unknown;
         };
         Note: {
@@ -1981,11 +2069,24 @@ export interface components {
             previous?: string | null;
             results: components["schemas"]["MatchRow"][];
         };
-        /** @description A clip of the match, and where in its footage it begins, in seconds. */
+        /** @description A clip of the match with its place in the footage, and the part of it that the match is in; all in seconds. */
         Part: {
             clip: components["schemas"]["Clip"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description where in the footage its first frame lies; may be before its beginning
+             */
             start: number;
+            /**
+             * Format: double
+             * @description where in the clip the match begins
+             */
+            opens: number;
+            /**
+             * Format: double
+             * @description where in the clip the match ends; null: with the clip
+             */
+            closes: number | null;
         };
         PartsRequest: {
             parts: components["schemas"]["PlacedClipRequest"][];
@@ -2029,6 +2130,13 @@ export interface components {
             clip: string;
             /** Format: double */
             start: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            opens: number;
+            /** Format: double */
+            closes?: number | null;
         };
         /**
          * @description * `standing` - standing
@@ -2451,6 +2559,8 @@ export interface components {
         TopicEnum: "legality" | "pays" | "why";
         /** @description How many matches wait for the coach. */
         Waiting: {
+            /** @description clips that no match was set up for */
+            clips: number;
             not_scored: number;
             /** @description second scores that were asked for and not handed in */
             to_submit: number;
@@ -3436,6 +3546,92 @@ export interface operations {
                 "*/*": string;
             };
         };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    deleted_matches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedMatch"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    restore_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remove_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No response body */
             204: {
@@ -6194,6 +6390,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Technique"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    unused_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"][];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

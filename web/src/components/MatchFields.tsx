@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useId } from "react";
 import { useAthletes } from "../api/athletes";
 import { api, type Athlete, type Match, ok, type Remembered, type UsualLength } from "../api/client";
 import { choiceOf, rulesetOf, useRulesetChoices } from "../api/rulesets";
 import { BELTS } from "./division";
+import { Label, Part, Typed } from "./fields";
 import { Problem } from "./Problem";
 
-const MINUTE_MS = 60_000;
+export const MINUTE_MS = 60_000;
 
 /** What a match is about, as it is typed. */
 export interface Form {
@@ -90,7 +90,7 @@ export function minutesOf(form: Form, usual: UsualLength | undefined): string {
 const NOTHING: Remembered = { events: [], opponents: [], clubs: [], rounds: [], weight_classes: [], mats: [] };
 
 /** What was typed for earlier matches. */
-function useRemembered(): Remembered {
+export function useRemembered(): Remembered {
   return useQuery({ queryKey: ["remembered"], queryFn: () => ok(api.GET("/api/remembered")), staleTime: 60_000 }).data ?? NOTHING;
 }
 
@@ -173,42 +173,6 @@ function More({ form, set, remembered }: Fields & { remembered: Remembered }) {
   );
 }
 
-/** A field of text, with what was typed there before offered. */
-function Typed({
-  text,
-  most,
-  required = false,
-  value,
-  offered,
-  set,
-}: {
-  text: string;
-  most: number;
-  required?: boolean;
-  value: string;
-  offered: string[];
-  set: (value: string) => void;
-}) {
-  const list = useId();
-  return (
-    <Label text={text}>
-      <input
-        className="field"
-        maxLength={most}
-        required={required}
-        list={list}
-        value={value}
-        onChange={(event) => set(event.target.value)}
-      />
-      <datalist id={list}>
-        {offered.map((one) => (
-          <option key={one} value={one} />
-        ))}
-      </datalist>
-    </Label>
-  );
-}
-
 export function Rules({
   form,
   set,
@@ -216,21 +180,9 @@ export function Rules({
   usual,
   faults,
 }: Fields & { minutes: string; usual: UsualLength | undefined; faults: string[] }) {
-  const rulesets = useRulesetChoices();
   return (
     <>
-      <Label text="Ruleset" wide note={rulesets.find((one) => one.value === form.ruleset)?.about}>
-        <select className="field" value={form.ruleset} onChange={(event) => set({ ruleset: event.target.value })}>
-          {rulesets.map((one) => (
-            <option key={one.value} value={one.value}>
-              {one.title}
-            </option>
-          ))}
-          {rulesets.length > 0 && !rulesets.some((one) => one.value === form.ruleset) && (
-            <option value={form.ruleset}>an earlier version of house rules</option>
-          )}
-        </select>
-      </Label>
+      <RulesetField value={form.ruleset} set={(ruleset) => set({ ruleset })} />
       <Label text="Age at the event">
         <input
           className="field"
@@ -267,6 +219,25 @@ export function Rules({
         />
       </Label>
     </>
+  );
+}
+
+/** What a match is scored by: a preset, house rules, or the version of some that it has. */
+export function RulesetField({ value, set }: { value: string; set: (value: string) => void }) {
+  const rulesets = useRulesetChoices();
+  return (
+    <Label text="Ruleset" wide note={rulesets.find((one) => one.value === value)?.about}>
+      <select className="field" value={value} onChange={(event) => set(event.target.value)}>
+        {rulesets.map((one) => (
+          <option key={one.value} value={one.value}>
+            {one.title}
+          </option>
+        ))}
+        {rulesets.length > 0 && !rulesets.some((one) => one.value === value) && (
+          <option value={value}>an earlier version of house rules</option>
+        )}
+      </select>
+    </Label>
   );
 }
 
@@ -314,33 +285,4 @@ function lengthNote(usual: UsualLength | undefined, typed: string | null): strin
   if (usual.match_length === null) return "No length is usual for this division: ask the event";
   const said = `${usual.match_length / 60} minutes are usual for this division`;
   return typed === null ? `${said}; change it if the event says otherwise` : said;
-}
-
-export function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <fieldset className="border-t-2 border-rule pt-3">
-      <legend className="pr-3 font-serif text-xl font-semibold">{title}</legend>
-      <div className="grid gap-4 sm:grid-cols-2">{children}</div>
-    </fieldset>
-  );
-}
-
-export function Label({
-  text,
-  note,
-  wide = false,
-  children,
-}: {
-  text: string;
-  note?: string | undefined;
-  wide?: boolean;
-  children: ReactNode;
-}) {
-  return (
-    <label className={wide ? "sm:col-span-2" : ""}>
-      <span className="mb-1 block font-semibold">{text}</span>
-      {children}
-      {note && <span className="mt-1 block text-slate">{note}</span>}
-    </label>
-  );
 }

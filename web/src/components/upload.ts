@@ -18,36 +18,60 @@ const NO_ROOM = 507,
 /** Bytes sent in one request: what is in front of the server holds that much until it is whole. */
 const PIECE = 16 * 1024 * 1024;
 
+/** An upload that is under way: what stops it, and whether it was stopped. */
+export interface Running {
+  tus: TusUpload | null;
+  clip: string | null;
+  stopped: boolean;
+}
+
+/** The day a file was written, as a phone or camera keeps it: YYYY-MM-DD. */
+function dayOf(file: File): string {
+  return new Date(file.lastModified - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}
+
+/**
+ * Announce a clip and send it; the clip as the server found it, or null where it was stopped.
+ * `report` gets the share that is sent, or null where it was cut off and is tried again.
+ */
+export async function sendClip(file: File, now: Running, report: (share: number | null) => void): Promise<Clip | null> {
+  const announced = await ok(api.POST("/api/clips", { body: { name: file.name, size: file.size, filmed: dayOf(file) } }));
+  now.clip = announced.id;
+  if (now.stopped) {
+    void api.DELETE("/api/clips/{clip}", { params: { path: { clip: announced.id } } });
+    return null;
+  }
+  await sent(announced.id, file, now, report);
+  return ok(api.GET("/api/clips/{clip}", { params: { path: { clip: announced.id } } }));
+}
+
+/** Stop an upload and forget what has arrived of it. */
+export function stopUpload(now: Running): void {
+  now.stopped = true;
+  void now.tus?.abort();
+  if (now.clip) void api.DELETE("/api/clips/{clip}", { params: { path: { clip: now.clip } } });
+}
+
 /** Send a clip with progress, going on after a cut; the clip is handed over when the server has looked into it. */
 export function useUpload(done: (clip: Clip) => void) {
   const [upload, setUpload] = useState<Upload>({ state: "idle" });
-  const running = useRef<{ tus: TusUpload | null; clip: string | null; stopped: boolean }>({
-    tus: null,
-    clip: null,
-    stopped: false,
-  });
+  const running = useRef<Running>({ tus: null, clip: null, stopped: false });
   const queries = useQueryClient();
   useEffect(() => () => void running.current.tus?.abort(), []);
 
   const send = useCallback(
     async (file: File) => {
-      const now = { tus: null, clip: null, stopped: false } as typeof running.current;
+      const now: Running = { tus: null, clip: null, stopped: false };
       running.current = now;
       setUpload({ state: "sending", name: file.name, share: 0, waiting: false });
       try {
-        const announced = await ok(api.POST("/api/clips", { body: { name: file.name, size: file.size } }));
-        now.clip = announced.id;
-        if (now.stopped) {
-          void api.DELETE("/api/clips/{clip}", { params: { path: { clip: announced.id } } });
-          return;
-        }
-        await sent(announced.id, file, now, (share) =>
+        const clip = await sendClip(file, now, (share) =>
           setUpload((last) => {
             if (share === null) return last.state === "sending" ? { ...last, waiting: true } : last;
             return share < 1 ? { state: "sending", name: file.name, share, waiting: false } : { state: "looking", name: file.name };
           }),
         );
-        const clip = await ok(api.GET("/api/clips/{clip}", { params: { path: { clip: announced.id } } }));
+        if (!clip) return;
         void queries.invalidateQueries({ queryKey: ["clips"] });
         setUpload({ state: "idle" });
         done(clip);
@@ -58,10 +82,7 @@ export function useUpload(done: (clip: Clip) => void) {
     [done, queries],
   );
   const cancel = useCallback(() => {
-    const now = running.current;
-    now.stopped = true;
-    void now.tus?.abort();
-    if (now.clip) void api.DELETE("/api/clips/{clip}", { params: { path: { clip: now.clip } } });
+    stopUpload(running.current);
     setUpload({ state: "idle" });
   }, []);
   return { upload, send, cancel };

@@ -49,6 +49,15 @@ export function looksOf(match: { athlete_looks?: string; opponent_looks?: string
   return (side === "a" ? match.athlete_looks : match.opponent_looks) ?? "";
 }
 
+/** How a time is typed, for the pattern of a field. */
+export const TIME_PATTERN = "\\d{1,3}:[0-5]\\d";
+
+/** Seconds of `m:ss`. */
+export function secondsOf(text: string): number {
+  const [minutes = "0", seconds = "0"] = text.split(":");
+  return Number(minutes) * 60 + Number(seconds);
+}
+
 /** How long a clip is, in seconds. */
 export function lengthOf(clip: { duration_ms: number | null }): number {
   return (clip.duration_ms ?? 0) / 1000;

@@ -1,59 +1,54 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useId, useRef } from "react";
+import { Link } from "react-router";
 import { api, type Clip, type Match, ok, type Part } from "../api/client";
 import { Problem } from "../components/Problem";
-import { clock, lengthOf } from "../components/words";
+import { beginOf, endOf, placed, whole } from "../components/parts";
+import { clock, lengthOf, secondsOf, TIME_PATTERN } from "../components/words";
 import { ClipPicker } from "../components/ClipPicker";
 import { Sheet } from "./Sheet";
 import { LooksForm } from "./Who";
 
-const TIME = "\\d{1,3}:[0-5]\\d";
-
-/** Seconds of `m:ss`. */
-function secondsOf(text: string): number {
-  const [minutes = "0", seconds = "0"] = text.split(":");
-  return Number(minutes) * 60 + Number(seconds);
-}
-
-/** The clips of a match in their places. */
+/** The clips of a match in their places, and which part of each the match is in. */
 export function ClipsDialog({
   match,
   parts,
+  now,
   open,
   setOpen,
 }: {
   match: Match;
   parts: Part[];
+  /** The time of the footage at the playhead, in seconds. */
+  now: () => number;
   open: boolean;
   setOpen: (open: boolean) => void;
 }) {
   const queries = useQueryClient();
   const lay = useMutation({
     mutationFn: (next: Part[]) =>
-      ok(
-        api.PUT("/api/matches/{match}/parts", {
-          params: { path: { match: match.id } },
-          body: { parts: next.map(({ clip, start }) => ({ clip: clip.id, start })) },
-        }),
-      ),
+      ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match: match.id } }, body: { parts: placed(next) } })),
     onSuccess: (laid) => queries.setQueryData(["match", match.id], laid),
   });
-  const end = Math.max(0, ...parts.map((part) => part.start + lengthOf(part.clip)));
-  const add = (clip: Clip | null) => clip && lay.mutate([...parts, { clip, start: Math.ceil(end) }]);
+  const end = Math.max(0, ...parts.map(endOf));
+  const add = (clip: Clip | null) => clip && lay.mutate([...parts, whole(clip, Math.ceil(end))]);
   return (
     <Sheet title="Clips of this match" width="middle" open={open} setOpen={setOpen}>
       <ul>
         {parts.map((part, index) => (
           <PartRow
-            key={`${part.clip.id}-${part.start}`}
+            key={`${part.clip.id}-${part.start}-${part.opens}-${part.closes}`}
             part={part}
-            move={(start) => lay.mutate(parts.map((one, at) => (at === index ? { ...one, start } : one)))}
+            now={now}
+            change={(changed) => lay.mutate(parts.map((one, at) => (at === index ? changed : one)))}
             takeOut={() => lay.mutate(parts.filter((_, at) => at !== index))}
+            next={match.second_of === null ? `/matches/new?from=${match.id}&clip=${part.clip.id}&opens=${part.closes ?? 0}` : null}
           />
         ))}
       </ul>
       <p className="py-2 text-slate">
         {parts.length
-          ? "A further clip is added after the last one; move it to leave a gap. Logged entries keep their times."
+          ? "If the clip holds several matches, say where this one begins and ends in it. A further clip is added after the last one. Logged entries keep their times."
           : "This match has no clip yet."}
       </p>
       <ClipPicker clip={null} choose={add} />
@@ -63,37 +58,102 @@ export function ClipsDialog({
   );
 }
 
-/** One clip of the match: how long it is and where in the footage it begins. */
-function PartRow({ part, move, takeOut }: { part: Part; move: (start: number) => void; takeOut: () => void }) {
+/** One clip of the match: which part of it the match is in, and where in the footage that begins. */
+function PartRow({
+  part,
+  now,
+  change,
+  takeOut,
+  next,
+}: {
+  part: Part;
+  now: () => number;
+  change: (part: Part) => void;
+  takeOut: () => void;
+  /** Where the next match in the same clip is set up. */
+  next: string | null;
+}) {
+  const length = lengthOf(part.clip);
+  const here = () => Math.max(0, Math.min(length, now() - part.start));
+  const read = (form: HTMLFormElement) => {
+    const said = new FormData(form);
+    const time = (name: string) => secondsOf(String(said.get(name)));
+    const [opens, closes, begins] = [time("opens"), time("closes"), time("begins")];
+    // What is taken of the clip leaves its place alone; only another beginning moves it.
+    const start = begins === Math.floor(beginOf(part)) ? part.start : begins - opens;
+    change({ ...part, opens, closes: closes >= Math.floor(length) ? null : closes, start });
+  };
   return (
-    <li className="border-b border-rule py-1.5">
+    <li className="border-b border-rule py-2">
       <form
-        className="flex items-baseline gap-4"
+        className="flex flex-wrap items-baseline gap-x-4 gap-y-1.5"
         onSubmit={(event) => {
           event.preventDefault();
-          move(secondsOf(String(new FormData(event.currentTarget).get("start"))));
+          read(event.currentTarget);
         }}
       >
-        <b className="min-w-0 flex-1 truncate">{part.clip.name}</b>
-        <span className="text-slate">{clock(lengthOf(part.clip))} long</span>
-        <label className="flex items-baseline gap-2">
-          begins at{" "}
-          <input
-            name="start"
-            className="field w-20!"
-            required
-            pattern={TIME}
-            title="Minutes and seconds, e.g. 4:05"
-            defaultValue={clock(part.start)}
-          />
-        </label>
+        <b className="min-w-0 flex-1 basis-full truncate">
+          {part.clip.name} <span className="font-normal text-slate">({clock(length)} long)</span>
+        </b>
+        <Time name="opens" label="The match is from" at={part.opens} here={here} />
+        <Time name="closes" label="to" at={part.closes ?? length} here={here} after="in the clip" />
+        <Time name="begins" label="Footage time there" at={beginOf(part)} />
         <button type="submit" className="quiet">
-          Move
+          Apply
         </button>
-        <button type="button" className="quiet" onClick={takeOut}>
-          Remove
-        </button>
+        <span className="ml-auto flex gap-4">
+          {next && (
+            <Link to={next} className="quiet">
+              Another match in this clip
+            </Link>
+          )}
+          <button type="button" className="quiet" onClick={takeOut}>
+            Remove
+          </button>
+        </span>
       </form>
     </li>
+  );
+}
+
+function Time({
+  name,
+  label,
+  at,
+  here,
+  after,
+}: {
+  name: string;
+  label: string;
+  at: number;
+  /** The time at the playhead, to be taken by a click. */
+  here?: () => number;
+  after?: string;
+}) {
+  const id = useId();
+  const field = useRef<HTMLInputElement>(null);
+  const take = () => {
+    if (field.current && here) field.current.value = clock(here());
+  };
+  return (
+    <span className="flex items-baseline gap-2">
+      <label htmlFor={id}>{label}</label>
+      <input
+        ref={field}
+        id={id}
+        name={name}
+        className="field w-20!"
+        required
+        pattern={TIME_PATTERN}
+        title="Minutes and seconds, e.g. 4:05"
+        defaultValue={clock(at)}
+      />
+      {here && (
+        <button type="button" className="quiet" aria-label={`${label}: the moment shown now`} title="The moment shown now" onClick={take}>
+          here
+        </button>
+      )}
+      {after}
+    </span>
   );
 }

@@ -12,6 +12,7 @@ import {
   type Technique,
   type Verdict,
 } from "../api/client";
+import { placed, whole } from "../components/parts";
 import { Aside } from "./Aside";
 import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
@@ -89,7 +90,7 @@ function useAttach(match: string): (clip: Clip | null) => void {
   const queries = useQueryClient();
   const attach = useMutation({
     mutationFn: (first: Clip) =>
-      ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match } }, body: { parts: [{ clip: first.id, start: 0 }] } })),
+      ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match } }, body: { parts: placed([whole(first)]) } })),
     onSuccess: (laid) => queries.setQueryData(["match", match], laid),
   });
   return (first) => first && attach.mutate(first);
@@ -167,7 +168,7 @@ export function Desk({ desk }: { desk: DeskData }) {
       <Aside {...{ desk, log, score, attention, causes, playhead, chosen, choose, setDraft, run, own }} history={showHistory}>
         <Header match={match} show={setShown} />
       </Aside>
-      <Dialogs {...{ desk, log, shown, own, changeKeys }} show={setShown} />
+      <Dialogs {...{ desk, log, playhead, shown, own, changeKeys }} show={setShown} />
     </div>
   );
 }
@@ -249,6 +250,7 @@ function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dial
 function Dialogs({
   desk,
   log,
+  playhead,
   shown,
   show,
   own,
@@ -256,6 +258,7 @@ function Dialogs({
 }: {
   desk: DeskData;
   log: Log;
+  playhead: Playhead;
   shown: Dialog;
   show: (dialog: Dialog) => void;
   own: OwnKeys;
@@ -267,7 +270,7 @@ function Dialogs({
     <>
       <Legend {...dialog("legend")} own={own} change={changeKeys} />
       <History {...dialog("history")} match={match.id} revision={desk.revision} restore={log.restore} />
-      <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} />
+      <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} now={() => playhead.now()} />
       <SecondScore {...dialog("second")} match={match} />
       <SettingDialog {...dialog("setting")} match={match} />
     </>

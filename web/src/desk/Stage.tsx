@@ -79,7 +79,7 @@ export function Stage({
         <Picture key={clip.id} clip={clip} playhead={playhead} transform={transformOf(view, size.width, size.height)} />
       ) : clip ? (
         <Preparing clip={clip} />
-      ) : playhead.duration !== null ? (
+      ) : playhead.end !== null ? (
         <p className="absolute inset-0 grid place-items-center font-serif text-2xl text-fog">No footage for this part of the match</p>
       ) : (
         <NoClip attach={attach} />

@@ -1,9 +1,9 @@
 import { memo, type ReactNode, useState } from "react";
 import type { Clip, Exchange, Verdict } from "../api/client";
 import { clockAt } from "../components/timeline";
-import { clock, footage } from "../components/words";
+import { clock, footage, lengthOf } from "../components/words";
 import type { Command } from "./keys";
-import { type Playhead, usePlayhead, RATES } from "./playhead";
+import { type Loop, type Playhead, usePlayhead, RATES } from "./playhead";
 
 /** Play, step, speed, loop, and where we are: footage time, match clock, time left. */
 export function Transport({
@@ -58,9 +58,11 @@ function TimeLine({
 }) {
   const t = usePlayhead(playhead, (one) => one.t);
   const loop = usePlayhead(playhead, (one) => one.loop);
-  const end = playhead.duration ?? Math.max(least, t + 30);
+  const { begin } = playhead;
+  const end = playhead.end ?? Math.max(least, t + 30);
   const [over, setOver] = useState<number | null>(null);
-  const share = (moment: number) => `${(moment / end) * 100}%`;
+  const share = (moment: number) => `${((moment - begin) / (end - begin)) * 100}%`;
+  const width = (loop: Loop) => `${((loop.to - loop.from) / (end - begin)) * 100}%`;
   return (
     <div
       className="relative h-4"
@@ -70,11 +72,11 @@ function TimeLine({
         setOver(Math.max(0, Math.min(1, (event.clientX - box.left) / box.width)));
       }}
     >
-      {clip?.job?.state === "done" && over !== null && <Thumbnail clip={clip} at={over} end={end} />}
-      <Ticks exchanges={verdict.exchanges} end={end} />
-      {loop && (
-        <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: share(loop.to - loop.from) }} />
+      {clip?.job?.state === "done" && over !== null && (
+        <Thumbnail clip={clip} at={over} moment={begin + over * (end - begin)} start={playhead.clipStart} />
       )}
+      <Ticks exchanges={verdict.exchanges} begin={begin} end={end} />
+      {loop && <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: width(loop) }} />}
       {[marks.from, marks.to].map(
         (mark, index) =>
           mark !== null && <span key={index} aria-hidden className="absolute inset-y-0 w-0.5 bg-bone" style={{ left: share(mark) }} />,
@@ -83,7 +85,7 @@ function TimeLine({
         type="range"
         aria-label="Time in the footage"
         aria-valuetext={footage(t)}
-        min={0}
+        min={begin}
         max={end}
         step={0.04}
         value={Math.min(t, end)}
@@ -190,11 +192,16 @@ function Times({ playhead, verdict }: { playhead: Playhead; verdict: Verdict }) 
 const TICK_INK = { a: "stroke-amber", b: "stroke-sea", nobody: "stroke-fog" };
 
 /** Where exchanges begin, in the colour of who is on top at their end. */
-const Ticks = memo(function Ticks({ exchanges, end }: { exchanges: Exchange[]; end: number }) {
+const Ticks = memo(function Ticks({ exchanges, begin, end }: { exchanges: Exchange[]; begin: number; end: number }) {
   const paths: Record<keyof typeof TICK_INK, string> = { a: "", b: "", nobody: "" };
   for (const { start, last } of exchanges) paths[last.top ?? "nobody"] += `M${start} 0V1`;
   return (
-    <svg aria-hidden viewBox={`0 0 ${end} 1`} preserveAspectRatio="none" className="absolute inset-x-0 top-0 h-1.5 w-full overflow-visible">
+    <svg
+      aria-hidden
+      viewBox={`${begin} 0 ${end - begin} 1`}
+      preserveAspectRatio="none"
+      className="absolute inset-x-0 top-0 h-1.5 w-full overflow-visible"
+    >
       {(["nobody", "a", "b"] as const).map((top) => (
         <path key={top} d={paths[top]} className={TICK_INK[top]} strokeWidth={2} vectorEffect="non-scaling-stroke" />
       ))}
@@ -205,9 +212,23 @@ const Ticks = memo(function Ticks({ exchanges, end }: { exchanges: Exchange[]; e
 const THUMBNAILS = 100;
 const COLUMNS = 10;
 
-/** What is to be seen at a place of the time line, out of the strip the worker made. */
-function Thumbnail({ clip, at, end }: { clip: Clip; at: number; end: number }) {
-  const number = Math.min(THUMBNAILS - 1, Math.floor(at * THUMBNAILS));
+/** The picture of a moment of the current clip, out of the strip that the worker made. */
+function Thumbnail({
+  clip,
+  at,
+  moment,
+  start,
+}: {
+  clip: Clip;
+  /** Where on the line, as a share of it. */
+  at: number;
+  /** Of the footage, in seconds. */
+  moment: number;
+  /** Where in the footage the clip's first frame lies. */
+  start: number;
+}) {
+  const number = Math.min(THUMBNAILS - 1, Math.floor(((moment - start) / lengthOf(clip)) * THUMBNAILS));
+  if (!(number >= 0)) return null;
   const width = 160;
   const height = Math.round((width * (clip.height ?? 9)) / (clip.width ?? 16));
   return (
@@ -229,7 +250,7 @@ function Thumbnail({ clip, at, end }: { clip: Clip; at: number; end: number }) {
           backgroundPosition: `-${(number % COLUMNS) * width}px -${Math.floor(number / COLUMNS) * height}px`,
         }}
       />
-      <span className="block text-center text-[14px] leading-[20px] text-bone">{clock(at * end)}</span>
+      <span className="block text-center text-[14px] leading-[20px] text-bone">{clock(moment)}</span>
     </span>
   );
 }

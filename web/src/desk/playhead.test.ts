@@ -38,7 +38,7 @@ function follow(playhead: Playhead): FakeVideo {
   return video;
 }
 
-const CLIP = { clip: "one", start: 0, length: 10, fps: 25 };
+const CLIP = { clip: "one", start: 0, opens: 0, closes: 10, fps: 25 };
 
 describe("in one clip", () => {
   let playhead: Playhead;
@@ -122,11 +122,11 @@ describe("in one clip", () => {
 });
 
 describe("over clips with a gap between them", () => {
-  const parts = [CLIP, { clip: "two", start: 20, length: 10, fps: 50 }];
+  const parts = [CLIP, { clip: "two", start: 20, opens: 0, closes: 10, fps: 50 }];
 
   it("knows the clip it is in, and the end of the footage", () => {
     const playhead = new Playhead(parts);
-    expect(playhead.duration).toBe(30);
+    expect(playhead.end).toBe(30);
     for (const [t, index] of [
       [0, 0],
       [9.99, 0],
@@ -175,7 +175,7 @@ describe("without any clip", () => {
   it("runs by itself, so that a match can be scored from memory", () => {
     vi.useFakeTimers({ toFake: ["setInterval", "clearInterval", "performance"] });
     const playhead = new Playhead();
-    expect(playhead.duration).toBeNull();
+    expect(playhead.end).toBeNull();
     playhead.setRate(2);
     playhead.play();
     vi.advanceTimersByTime(1000);

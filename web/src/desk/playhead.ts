@@ -10,11 +10,15 @@ export interface Loop {
   to: number;
 }
 
-/** A clip in the footage of a match: from where, how long (seconds), and its frames a second. */
+/** A clip, or a part of it, in the footage of a match, in seconds. */
 export interface Stretch {
   clip: string;
+  /** Where in the footage the clip's first frame lies. */
   start: number;
-  length: number;
+  /** Where in the clip the match begins and ends. */
+  opens: number;
+  closes: number;
+  /** Frames a second. */
   fps: number;
 }
 
@@ -45,13 +49,25 @@ export class Playhead {
 
   constructor(stretches: Stretch[] = []) {
     this.parts = stretches.map((one) => ({ ...one, frames: [] }));
-    this.current = this.partAt(0);
+    this.t = this.begin;
+    this.current = this.partAt(this.t);
   }
 
-  /** The length of the footage in seconds, null where there is no clip. */
-  get duration(): number | null {
+  /** Where the footage begins: later than 0 where the match begins somewhere in its first clip. */
+  get begin(): number {
+    const first = this.parts[0];
+    return first && first.opens > 0 ? beginOf(first) : 0;
+  }
+
+  /** Where in the footage the first frame of the current clip lies. */
+  get clipStart(): number {
+    return this.parts[this.current]?.start ?? 0;
+  }
+
+  /** Where the footage ends, null where there is no clip. */
+  get end(): number | null {
     const last = this.parts.at(-1);
-    return last ? last.start + last.length : null;
+    return last ? endOf(last) : null;
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -77,7 +93,8 @@ export class Playhead {
       // A frame of an earlier seek may still arrive while the next one is under way.
       if (!video.seeking && part && this.wanted === null) {
         this.move(part.start + onFrame(part, frame.mediaTime));
-        if (this.loop && this.playing && this.t >= this.loop.to) this.seek(this.loop.from);
+        if (this.playing && frame.mediaTime >= part.closes) ended();
+        else if (this.loop && this.playing && this.t >= this.loop.to) this.seek(this.loop.from);
       }
       request = video.requestVideoFrameCallback(shown);
     };
@@ -87,8 +104,9 @@ export class Playhead {
       this.notify();
     };
     const ended = () => {
-      if (this.current < this.parts.length - 1 && part) this.goOn(part.start + part.length);
-      else changed();
+      if (this.current < this.parts.length - 1 && part) this.goOn(endOf(part));
+      else if (video.ended) changed();
+      else this.pause();
     };
     const loaded = () => {
       video.playbackRate = this.rate;
@@ -137,8 +155,7 @@ export class Playhead {
 
   /** Go to the frame at `t` seconds; the middle of the frame, so that rounding never lands on its neighbour. */
   seek(t: number): void {
-    const end = this.duration;
-    const to = Math.max(0, end === null ? t : Math.min(t, end));
+    const to = Math.max(this.begin, this.end === null ? t : Math.min(t, this.end));
     const index = this.partAt(to);
     const part = this.parts[index];
     if (index !== this.current || !part) {
@@ -157,9 +174,8 @@ export class Playhead {
       return;
     }
     const frame = frameAt(part, this.t - part.start) + frames;
-    const beyond = frame < 0 || frame > lastFrame(part);
-    if (beyond && this.parts[this.current + Math.sign(frames)])
-      this.seek(frames > 0 ? part.start + part.length + 0.001 : part.start - 0.001);
+    const beyond = frame < firstFrame(part) || frame > lastFrame(part);
+    if (beyond && this.parts[this.current + Math.sign(frames)]) this.seek(frames > 0 ? endOf(part) + 0.001 : beginOf(part) - 0.001);
     else this.show(frame);
   }
 
@@ -229,7 +245,7 @@ export class Playhead {
   private show(frame: number): void {
     const part = this.parts[this.current];
     if (!this.video || !part) return;
-    const kept = Math.min(lastFrame(part), Math.max(0, frame));
+    const kept = Math.min(lastFrame(part), Math.max(firstFrame(part), frame));
     const start = startOf(part, kept);
     this.video.currentTime = (start + (kept < lastFrame(part) ? startOf(part, kept + 1) : start + 1 / part.fps)) / 2;
     this.move(part.start + start);
@@ -238,8 +254,8 @@ export class Playhead {
   /** The clip that holds `t`; the last one holds its own end. */
   private partAt(t: number): number {
     return this.parts.findIndex((part, index) => {
-      const end = part.start + part.length;
-      return t >= part.start - 1e-6 && (t < end - 1e-6 || (index === this.parts.length - 1 && t <= end + 1e-6));
+      const end = endOf(part);
+      return t >= beginOf(part) - 1e-6 && (t < end - 1e-6 || (index === this.parts.length - 1 && t <= end + 1e-6));
     });
   }
 
@@ -253,8 +269,21 @@ export class Playhead {
   }
 }
 
+function beginOf(part: Part): number {
+  return part.start + part.opens;
+}
+
+function endOf(part: Part): number {
+  return part.start + part.closes;
+}
+
+function firstFrame(part: Part): number {
+  return frameAt(part, part.opens);
+}
+
 function lastFrame(part: Part): number {
-  return part.frames.length ? part.frames.length - 1 : Math.max(0, Math.floor(part.length * part.fps) - 1);
+  const last = part.frames.length ? part.frames.length - 1 : Math.floor(part.closes * part.fps) - 1;
+  return Math.max(0, Math.min(last, frameAt(part, part.closes)));
 }
 
 /** When a frame is shown, in seconds of its clip. */

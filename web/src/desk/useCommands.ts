@@ -301,5 +301,5 @@ function between({ marks, desk, playhead }: Hands, t: number): { from: number; t
   const exchange = desk.verdict.exchanges[at];
   if (!exchange) return null;
   const last = at === desk.verdict.exchanges.length - 1;
-  return { from: exchange.start, to: last ? (playhead.duration ?? Math.max(exchange.end, t)) : exchange.end };
+  return { from: exchange.start, to: last ? (playhead.end ?? Math.max(exchange.end, t)) : exchange.end };
 }

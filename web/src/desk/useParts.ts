@@ -9,10 +9,11 @@ const CLIP_EVERY_MS = 1000;
 const NO_CLIP_FPS = 25;
 
 export function stretchesOf(parts: Part[]): Stretch[] {
-  return parts.map(({ clip, start }) => ({
+  return parts.map(({ clip, start, opens, closes }) => ({
     clip: clip.id,
     start,
-    length: lengthOf(clip),
+    opens,
+    closes: closes ?? lengthOf(clip),
     fps: clip.fps ?? NO_CLIP_FPS,
   }));
 }

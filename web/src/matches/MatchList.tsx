@@ -1,9 +1,9 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { AlertDialog } from "radix-ui";
 import { Link, useSearchParams } from "react-router";
 import { useAthletes } from "../api/athletes";
 import { api, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { useRulesets } from "../api/rulesets";
+import { Confirm } from "../components/Confirm";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -78,9 +78,17 @@ export function MatchList() {
     <PaperPage
       title="Matches"
       aside={
-        <Link to="/matches/new" className="act">
-          New match
-        </Link>
+        <span className="flex items-baseline gap-5">
+          <Link to="/matches/deleted" className="quiet">
+            Deleted matches
+          </Link>
+          <Link to="/matches/several" className="quiet">
+            Several at once
+          </Link>
+          <Link to="/matches/new" className="act">
+            New match
+          </Link>
+        </span>
       }
     >
       <Problem error={matches.error} />
@@ -130,7 +138,8 @@ const WAITING = { not_scored: "not scored", to_submit: "second scores to submit"
 function Waiting({ state, ask }: { state: string | undefined; ask: (name: "state", value: string) => void }) {
   const waiting = useQuery({ queryKey: ["waiting"], queryFn: () => ok(api.GET("/api/waiting")), staleTime: 0 });
   const some = (Object.keys(WAITING) as (keyof typeof WAITING)[]).filter((name) => (waiting.data?.[name] ?? 0) > 0);
-  if (some.length === 0) return null;
+  const clips = waiting.data?.clips ?? 0;
+  if (some.length === 0 && clips === 0) return null;
   return (
     <p className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-1 border-l-4 border-amber-deep bg-sheet px-3 py-2">
       <b>Waiting for you</b>
@@ -145,6 +154,11 @@ function Waiting({ state, ask }: { state: string | undefined; ask: (name: "state
           {WAITING[name]}: {waiting.data?.[name]}
         </button>
       ))}
+      {clips > 0 && (
+        <Link className="quiet" to="/matches/several">
+          clips without a match: {clips}
+        </Link>
+      )}
     </p>
   );
 }
@@ -272,30 +286,14 @@ function DeleteMatch({ match }: { match: MatchRow }) {
   const queries = useQueryClient();
   const remove = useMutation({
     mutationFn: () => ok(api.DELETE("/api/matches/{match}", { params: { path: { match: match.id } } })),
-    onSuccess: () => Promise.all(["matches", "waiting"].map((name) => queries.invalidateQueries({ queryKey: [name] }))),
+    onSuccess: () => Promise.all(["matches", "waiting", "unused-clips"].map((name) => queries.invalidateQueries({ queryKey: [name] }))),
   });
+  const seconds = match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`;
   return (
-    <AlertDialog.Root>
-      <AlertDialog.Trigger className="quiet">Delete</AlertDialog.Trigger>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 bg-night/60" />
-        <AlertDialog.Content className="paper fixed top-1/3 left-1/2 w-[min(440px,92vw)] -translate-x-1/2 border-t-4 border-alarm bg-paper p-6">
-          <AlertDialog.Title className="text-xl font-semibold">Delete this match?</AlertDialog.Title>
-          <AlertDialog.Description className="mt-2 mb-5">
-            {match.athlete_name} against {match.opponent}, with its {match.observed} entries
-            {match.second_scores > 0 &&
-              ` and ${match.second_scores === 1 ? "the second score" : `the ${match.second_scores} second scores`} of it`}
-            . This can't be undone. The clip itself is kept.
-          </AlertDialog.Description>
-          <Problem error={remove.error} />
-          <div className="mt-3 flex gap-5">
-            <AlertDialog.Action className="act" onClick={() => remove.mutate()}>
-              Delete the match
-            </AlertDialog.Action>
-            <AlertDialog.Cancel className="quiet">Cancel</AlertDialog.Cancel>
-          </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+    <Confirm trigger="Delete" title="Delete this match?" act="Delete the match" run={() => remove.mutate()} error={remove.error}>
+      {match.athlete_name} against {match.opponent}, with its {match.observed} entries
+      {match.second_scores > 0 && ` and ${seconds} of it`}. You can restore it for 30 days, under “Deleted matches”. The clip itself is
+      kept.
+    </Confirm>
   );
 }

@@ -4,9 +4,18 @@ import { useNavigate, useSearchParams } from "react-router";
 import { api, ApiError, type Athlete, type NewMatch as NewMatchBody, ok } from "../api/client";
 import { AthleteForm } from "../components/AthleteForm";
 import { ClipPicker } from "../components/ClipPicker";
-import { ageOn, EMPTY, type Form, formOf, minutesOf, Part, Rules, settingOf, useUsualLength, Who } from "../components/MatchFields";
+import { ageOn, EMPTY, type Form, formOf, minutesOf, Rules, settingOf, useUsualLength, Who } from "../components/MatchFields";
+import { Part } from "../components/fields";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { clock, secondsOf, TIME_PATTERN } from "../components/words";
+
+/** What is taken of a clip: from and to as they are typed, empty for its beginning and its end. */
+interface Taken {
+  clip: string | null;
+  opens: string;
+  closes: string;
+}
 
 interface OpenedLog {
   name: string;
@@ -14,10 +23,15 @@ interface OpenedLog {
 }
 
 /** What is sent to set a match up: with a log, its rules and division come from there. */
-function bodyOf(form: Form, minutes: string, clip: string | null, log: OpenedLog | null): NewMatchBody {
+function bodyOf(form: Form, minutes: string, taken: Taken, log: OpenedLog | null): NewMatchBody {
   const { plan, ruleset, duration_ms, age, belt, attire, ...who } = settingOf(form, minutes);
-  if (log) return { ...who, clip, log: log.body };
-  return { ...who, clip, plan, ruleset, duration_ms, age, belt, attire };
+  const footage = {
+    clip: taken.clip,
+    opens_ms: taken.opens ? secondsOf(taken.opens) * 1000 : 0,
+    closes_ms: taken.closes ? secondsOf(taken.closes) * 1000 : null,
+  };
+  if (log) return { ...who, ...footage, log: log.body };
+  return { ...who, ...footage, plan, ruleset, duration_ms, age, belt, attire };
 }
 
 /** The setting of the match that is named in the address, for the next round: all but the opponent. */
@@ -44,7 +58,9 @@ export function NewMatch() {
 
 function SetUp({ start }: { start: Form }) {
   const [form, setForm] = useState(start);
-  const [clip, setClip] = useState<string | null>(null);
+  const [address] = useSearchParams();
+  const opens = Number(address.get("opens"));
+  const [taken, setTaken] = useState<Taken>({ clip: address.get("clip"), opens: opens ? clock(opens) : "", closes: "" });
   const [log, setLog] = useState<OpenedLog | null>(null);
   const [unread, setUnread] = useState<Error | null>(null);
   const navigate = useNavigate();
@@ -52,7 +68,7 @@ function SetUp({ start }: { start: Form }) {
   const usual = useUsualLength(form);
   const minutes = minutesOf(form, usual);
   const setUp = useMutation({
-    mutationFn: () => ok(api.POST("/api/matches", { body: bodyOf(form, minutes, clip, log) })),
+    mutationFn: () => ok(api.POST("/api/matches", { body: bodyOf(form, minutes, taken, log) })),
     onSuccess: (match) => void navigate(`/matches/${match.id}`),
   });
   const faults = setUp.error instanceof ApiError ? setUp.error.faults.map((fault) => fault.path) : [];
@@ -82,7 +98,8 @@ function SetUp({ start }: { start: Form }) {
           </Part>
           <Part title="Footage">
             <div className="sm:col-span-2">
-              <ClipPicker clip={clip} choose={(one) => setClip(one?.id ?? null)} />
+              <ClipPicker clip={taken.clip} choose={(one) => setTaken({ clip: one?.id ?? null, opens: "", closes: "" })} />
+              {taken.clip && <PartOfClip taken={taken} set={setTaken} />}
             </div>
           </Part>
           <OpenLog open={setLog} fail={setUnread} />
@@ -96,6 +113,30 @@ function SetUp({ start }: { start: Form }) {
         </aside>
       </div>
     </PaperPage>
+  );
+}
+
+/** Where in the clip the match is, for a clip that holds several. */
+function PartOfClip({ taken, set }: { taken: Taken; set: (taken: Taken) => void }) {
+  const field = (name: "opens" | "closes", label: string, placeholder: string) => (
+    <label className="flex items-baseline gap-2">
+      {label}
+      <input
+        className="field w-24!"
+        pattern={TIME_PATTERN}
+        title="Minutes and seconds, e.g. 4:05"
+        placeholder={placeholder}
+        value={taken[name]}
+        onChange={(event) => set({ ...taken, [name]: event.target.value })}
+      />
+    </label>
+  );
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-3 gap-y-2 pt-3">
+      {field("opens", "This match is from", "0:00")}
+      {field("closes", "to", "the end")}
+      <span className="text-slate">of the clip, if it holds several matches.</span>
+    </p>
   );
 }
 

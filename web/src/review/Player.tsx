@@ -10,6 +10,7 @@ import {
   useState,
 } from "react";
 import type { Note, Part, PictureMark } from "../api/client";
+import { beginOf, endOf } from "../components/parts";
 
 /** A part of the footage that is played, in seconds. */
 export interface Stretch {
@@ -44,8 +45,9 @@ function useStopAt(end: RefObject<number | null>, video: RefObject<HTMLVideoElem
   useEffect(() => {
     const timer = window.setInterval(() => {
       const now = video.current;
-      if (!now || !part || end.current === null) return;
-      const over = now.ended || (!now.paused && part.start + now.currentTime >= end.current);
+      if (!now || !part || (end.current === null && part.closes === null)) return;
+      const t = part.start + now.currentTime;
+      const over = now.ended || (!now.paused && t >= Math.min(end.current ?? Infinity, endOf(part)));
       if (!over) return;
       now.pause();
       stopped();
@@ -73,7 +75,7 @@ function useGoing(parts: Part[], setT: (t: number) => void, ref: Ref<Shown>): Go
     (start: number, until: number | null) => {
       setT(start);
       end.current = until;
-      const to = Math.max(0, parts.filter((one) => one.start <= start).length - 1);
+      const to = Math.max(0, parts.filter((one) => beginOf(one) <= start).length - 1);
       const local = Math.max(0, start - (parts[to]?.start ?? 0));
       if (to === at) play(local);
       else {
