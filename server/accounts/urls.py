@@ -1,5 +1,9 @@
 from django.urls import path
 
-from .views import PreferencesView, SessionView
+from .views import KeyCardView, PreferencesView, SessionView
 
-urlpatterns = [path("session", SessionView.as_view()), path("preferences", PreferencesView.as_view())]
+urlpatterns = [
+    path("session", SessionView.as_view()),
+    path("preferences", PreferencesView.as_view()),
+    path("key-card", KeyCardView.as_view()),
+]

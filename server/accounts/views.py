@@ -6,8 +6,10 @@ from typing import Any, cast
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
+from django.http import HttpResponse
 from django.utils.decorators import method_decorator
 from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
+from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.permissions import AllowAny
@@ -16,8 +18,10 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from config.errors import ErrorSerializer
+from config.printing import pdf_answer
 from config.refusals import NotAllowed
 
+from .key_card import key_card
 from .models import Preferences, called
 
 MOST_KEYS = 60
@@ -105,3 +109,33 @@ class PreferencesView(APIView):
             user=cast(Any, request.user), defaults={"keys": asked.validated_data["keys"]}
         )
         return Response(asked.validated_data)
+
+
+class KeyRowSerializer(serializers.Serializer[Any]):
+    keys = serializers.CharField(max_length=30)
+    words = serializers.CharField(max_length=200)
+
+
+class KeySectionSerializer(serializers.Serializer[Any]):
+    title = serializers.CharField(max_length=60)
+    rows = serializers.ListField(child=KeyRowSerializer(), max_length=40)
+
+
+class KeyCardSerializer(serializers.Serializer[Any]):
+    """The keys as the desk has them, in the order in which they are printed."""
+
+    sections = serializers.ListField(child=KeySectionSerializer(), min_length=1, max_length=12)
+
+
+class KeyCardView(APIView):
+    @extend_schema(
+        operation_id="key_card",
+        request=KeyCardSerializer,
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY},
+    )
+    def post(self, request: Request) -> HttpResponse:
+        """The keys of the desk as a page to print."""
+        asked = KeyCardSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        page = key_card(called(cast(Any, request.user)), asked.validated_data["sections"])
+        return pdf_answer(page, "jurata-keys.pdf")

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from django.conf import settings
+from django.http import HttpResponse
 
 FONTS = settings.ROOT / "web" / "node_modules" / "@fontsource-variable"
 FACES = [
@@ -32,3 +33,8 @@ def pdf(page: str, style: Path, sizes: Sequence[float] = (1,)) -> bytes:
             break
     found: bytes = document.write_pdf()
     return found
+
+
+def pdf_answer(content: bytes, name: str) -> HttpResponse:
+    """The answer that shows a PDF in the browser; saved, it has the name given."""
+    return HttpResponse(content, "application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})

@@ -25,6 +25,7 @@ class Clip(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="clips")
     name = models.CharField(max_length=200)
     size = models.PositiveBigIntegerField(help_text="bytes")
+    script = models.JSONField(null=True, help_text="the log that the simulated camera films it from, if it does")
     filmed = models.DateField(null=True, help_text="the day on which it was filmed, as its file says")
     state = models.CharField(max_length=10, choices=State, default=State.UPLOADING)
     content_type = models.CharField(max_length=40, blank=True)

@@ -24,7 +24,9 @@ def enqueue(job: Job) -> None:
     """Put a job into the worker's queue."""
     job.state, job.progress, job.trouble = Job.State.WAITING, 0, ""
     # One job of a user after another: what takes for ever holds up nobody else's.
-    job.queued = run_job.configure(lock=f"jobs of {job.owner_id}").defer(job=str(job.pk))
+    job.queued = run_job.configure(lock=f"jobs of {job.owner_id}", priority=KINDS[job.kind].priority).defer(
+        job=str(job.pk)
+    )
     job.save(update_fields=["state", "progress", "trouble", "queued"])
     KINDS[job.kind].queued(job)
 

@@ -47,6 +47,8 @@ class Kind:
     run: Callable[[Job, Reporter], None]
     longest_s: int
     """After so many seconds a run is stopped and the job has failed."""
+    priority: int = 0
+    """What has more of it is done first, among the work that waits."""
     queued: Callable[[Job], None] = _nothing
     given_up: Callable[[Job], None] = _nothing
 

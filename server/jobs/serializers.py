@@ -12,7 +12,7 @@ from .models import Job
 class JobSerializer(serializers.ModelSerializer[Job]):
     class Meta:
         model = Job
-        fields = ["id", "state", "progress", "trouble"]
+        fields = ["id", "kind", "state", "progress", "trouble"]
         read_only_fields = fields
 
 

@@ -330,6 +330,26 @@ class WhatIfSerializer(serializers.Serializer[Any]):
     columns = ColumnSerializer(many=True, help_text="its own ruleset, then the other")
 
 
+class BeginPracticeSerializer(serializers.Serializer[Any]):
+    again = serializers.BooleanField(default=False, help_text="whether to begin again, with nothing logged")
+
+
+class PracticeMomentSerializer(serializers.Serializer[Any]):
+    """Something that happens in the practice clip, and when it was logged; times of the footage in seconds."""
+
+    t = serializers.FloatField()
+    what = serializers.CharField()
+    logged = serializers.FloatField(allow_null=True, help_text="null where it was not")
+    because = serializers.CharField()
+
+
+class LookingBackSerializer(serializers.Serializer[Any]):
+    moments = PracticeMomentSerializer(many=True)
+    score = BothField(help_text="what the clip comes to")
+    own = BothField(help_text="what the score that was logged comes to")
+    because = serializers.CharField()
+
+
 class CallsSerializer(serializers.Serializer[Any]):
     match = serializers.CharField(required=False, max_length=200, help_text="the match as the table calls it")
     lines = serializers.CharField(required=False, max_length=TABLE_BYTES, help_text="a file of calls, one a line")

@@ -13,6 +13,7 @@ from .views.matches import (
     WaitingView,
 )
 from .views.observations import HistoryView, ObservationView, OutlookView, RevisionView
+from .views.practice import LookingBackView, PracticeView
 from .views.seconds import FinishView, SecondsView, SideBySideView
 
 urlpatterns = [
@@ -31,6 +32,8 @@ urlpatterns = [
     path("deleted-matches", DeletedView.as_view()),
     path("deleted-matches/<uuid:match>", DeletedMatchView.as_view()),
     path("unused-clips", UnusedClipsView.as_view()),
+    path("practice", PracticeView.as_view()),
+    path("matches/<uuid:match>/practice", LookingBackView.as_view()),
     path("remembered", RememberedView.as_view()),
     path("waiting", WaitingView.as_view()),
     path("table", TableView.as_view()),

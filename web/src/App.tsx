@@ -8,17 +8,18 @@ import { DeskPage } from "./desk/DeskPage";
 import { Deleted } from "./matches/Deleted";
 import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
-import { Several } from "./matches/Several";
 import { ReportPreview, SharedReport } from "./report/ReportPage";
-import { DrillPage } from "./rulebook/DrillPage";
-import { HouseRulesPage } from "./rulebook/HouseRulesPage";
 import { KindsPage } from "./review/KindsPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
 import { SignIn } from "./session/SignIn";
 import { useSession } from "./api/session";
 
-// Only the review draws charts, and they are large.
+// What not everybody opens is loaded when it is opened; the review draws charts, and they are large.
 const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
+const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
+const HouseRulesPage = lazy(() => import("./rulebook/HouseRulesPage").then((found) => ({ default: found.HouseRulesPage })));
+const DrillPage = lazy(() => import("./rulebook/DrillPage").then((found) => ({ default: found.DrillPage })));
+const TradeWords = lazy(() => import("./help/TradeWords").then((found) => ({ default: found.TradeWords })));
 
 export function App() {
   return (
@@ -46,35 +47,33 @@ function SignedIn() {
   }
   if (session.data.name === null) return <SignIn />;
   return (
-    <Routes>
-      <Route path="/" element={<MatchList />} />
-      <Route path="/athletes" element={<Athletes />} />
-      <Route path="/rulebook" element={<RulebookPage />} />
-      <Route path="/rulebook/drill" element={<DrillPage />} />
-      <Route path="/rulebook/house" element={<HouseRulesPage />} />
-      <Route path="/matches/new" element={<NewMatch />} />
-      <Route path="/matches/several" element={<Several />} />
-      <Route path="/matches/deleted" element={<Deleted />} />
-      <Route path="/matches/:id" element={<DeskPage />} />
-      <Route
-        path="/matches/:id/review"
-        element={
-          <Suspense
-            fallback={
-              <PaperPage title="Review">
-                <p className="text-slate">Loading the match…</p>
-              </PaperPage>
-            }
-          >
-            <ReviewPage />
-          </Suspense>
-        }
-      />
-      <Route path="/review-settings" element={<KindsPage />} />
-      <Route path="/matches/:id/report" element={<ReportPreview />} />
-      <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
-      <Route path="*" element={<Nothing />} />
-    </Routes>
+    <Suspense fallback={<Loading />}>
+      <Routes>
+        <Route path="/" element={<MatchList />} />
+        <Route path="/athletes" element={<Athletes />} />
+        <Route path="/rulebook" element={<RulebookPage />} />
+        <Route path="/rulebook/drill" element={<DrillPage />} />
+        <Route path="/rulebook/house" element={<HouseRulesPage />} />
+        <Route path="/matches/new" element={<NewMatch />} />
+        <Route path="/matches/several" element={<Several />} />
+        <Route path="/matches/deleted" element={<Deleted />} />
+        <Route path="/matches/:id" element={<DeskPage />} />
+        <Route path="/matches/:id/review" element={<ReviewPage />} />
+        <Route path="/words" element={<TradeWords />} />
+        <Route path="/review-settings" element={<KindsPage />} />
+        <Route path="/matches/:id/report" element={<ReportPreview />} />
+        <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />
+        <Route path="*" element={<Nothing />} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+function Loading() {
+  return (
+    <PaperPage title="Loading…">
+      <p className="text-slate">One moment.</p>
+    </PaperPage>
   );
 }
 

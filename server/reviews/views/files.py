@@ -14,7 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.printing import pdf
+from config.printing import pdf, pdf_answer
 from config.views import built
 from jurata_core.answers import sheet_of
 from jurata_core.audit import OpenQuestion, audit, questions
@@ -29,7 +29,6 @@ from ..report import STYLE
 from ..serializers import (
     QuestionsSerializer,
 )
-from .report import pdf_answer
 
 
 class QuestionsView(APIView):

@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from config.printing import pdf_answer
 from matches.queries import own_match
 
 from ..actions import (
@@ -59,10 +60,6 @@ class ReportFileView(APIView):
     @extend_schema(operation_id="report_pdf", responses={(200, "application/pdf"): OpenApiTypes.BINARY})
     def get(self, request: Request, match: uuid.UUID) -> HttpResponse:
         return pdf_answer(report_pdf(own_match(request.user.pk, match)), "report.pdf")
-
-
-def pdf_answer(content: bytes, name: str) -> HttpResponse:
-    return HttpResponse(content, "application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
 
 
 class LinksView(APIView):

@@ -16,6 +16,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from config.printing import pdf_answer
+
 from ..actions import (
     answer,
     open_link,
@@ -29,7 +31,6 @@ from ..serializers import (
     TickSerializer,
 )
 from .cuts import cut_content
-from .report import pdf_answer
 
 
 class SharedView(APIView):

@@ -377,6 +377,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/key-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The keys of the desk as a page to print. */
+        post: operations["key_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kinds": {
         parameters: {
             query?: never;
@@ -792,6 +809,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The practice as it was scored, set against what its clip shows. */
+        get: operations["looking_back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/prospects": {
         parameters: {
             query?: never;
@@ -970,6 +1004,23 @@ export interface paths {
         put?: never;
         /** @description What the match comes to under another ruleset, and which rows differ; nothing is changed by it. */
         post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The coach's practice match: the one that was begun, or a new one. */
+        post: operations["practise"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1319,6 +1370,13 @@ export interface components {
                 [key: string]: "legal" | "illegal" | "stop";
             };
         };
+        BeginPracticeRequest: {
+            /**
+             * @description whether to begin again, with nothing logged
+             * @default false
+             */
+            again: boolean;
+        };
         /**
          * @description * `white` - white
          *     * `grey` - grey
@@ -1661,6 +1719,8 @@ export interface components {
         Job: {
             /** Format: uuid */
             readonly id: string;
+            /** @description what is done, as it is registered in jobs.running */
+            readonly kind: string;
             readonly state: components["schemas"]["JobStateEnum"];
             /**
              * Format: double
@@ -1679,6 +1739,18 @@ export interface components {
          * @enum {string}
          */
         JobStateEnum: "waiting" | "working" | "done" | "failed" | "cancelled";
+        /** @description The keys as the desk has them, in the order in which they are printed. */
+        KeyCardRequest: {
+            sections: components["schemas"]["KeySectionRequest"][];
+        };
+        KeyRowRequest: {
+            keys: string;
+            words: string;
+        };
+        KeySectionRequest: {
+            title: string;
+            rows: components["schemas"]["KeyRowRequest"][];
+        };
         /** @description A kind of error as the coach has it looked for, and what was made of it so far. */
         Kind: {
             kind: string;
@@ -1768,6 +1840,14 @@ export interface components {
             readonly opened: string | null;
             /** Format: date-time */
             readonly created: string;
+        };
+        LookingBack: {
+            moments: components["schemas"]["PracticeMoment"][];
+            /** @description what the clip comes to */
+            score: components["schemas"]["Both"];
+            /** @description what the score that was logged comes to */
+            own: components["schemas"]["Both"];
+            because: string;
         };
         Loses: {
             claim: string;
@@ -2153,6 +2233,18 @@ export interface components {
          * @enum {string}
          */
         PositionEnum: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+        /** @description Something that happens in the practice clip, and when it was logged; times of the footage in seconds. */
+        PracticeMoment: {
+            /** Format: double */
+            t: number;
+            what: string;
+            /**
+             * Format: double
+             * @description null where it was not
+             */
+            logged: number | null;
+            because: string;
+        };
         Preferences: {
             /** @description command to key, where it is not the usual one */
             keys: {
@@ -4264,6 +4356,38 @@ export interface operations {
             };
         };
     };
+    key_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyCardRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     kinds_of_errors: {
         parameters: {
             query?: never;
@@ -5487,6 +5611,36 @@ export interface operations {
             };
         };
     };
+    looking_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookingBack"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     prospects: {
         parameters: {
             query?: never;
@@ -5845,6 +5999,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    practise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BeginPracticeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

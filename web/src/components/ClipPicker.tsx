@@ -108,22 +108,35 @@ export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean })
   if (!job || job.state === "done") return null;
   return (
     <div className="flex flex-wrap items-center gap-3" data-testid="clip-work">
-      <JobWork job={job} doing={`Preparing ${name}`} said={standing(clip, job)} shown={[["clips"], ["clip", clip.id]]} dark={dark} />
+      <JobWork
+        job={job}
+        doing={`${isFilmed(clip) ? "Filming" : "Preparing"} ${name}`}
+        said={standing(clip, job)}
+        shown={[["clips"], ["clip", clip.id]]}
+        dark={dark}
+      />
     </div>
   );
 }
 
-function standing({ name, state }: Clip, job: Job): string {
+/** Whether the simulated camera is to film the clip. */
+export function isFilmed(clip: Clip): boolean {
+  return clip.job?.kind === "film a clip";
+}
+
+function standing(clip: Clip, job: Job): string {
+  const { name, state } = clip;
+  const doing = isFilmed(clip) ? "Filming" : "Preparing";
   const usable = state === "ready" ? " You can play it already; seeking is slower for now." : "";
   switch (job.state) {
     case "waiting":
       return `${name} is queued.${usable}`;
     case "working":
-      return `Preparing ${name}: ${Math.floor(job.progress * 100)}%.${usable}`;
+      return `${doing} ${name}: ${Math.floor(job.progress * 100)}%.${usable}`;
     case "cancelled":
-      return `Preparing ${name} was cancelled.`;
+      return `${doing} ${name} was cancelled.`;
     case "failed":
-      return `${name} could not be prepared: ${job.trouble}.`;
+      return `${name} could not be made: ${job.trouble}.`;
     case "done":
       return "";
   }

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
+import { Help } from "../help/Help";
 import { useSession, useSignOut } from "../api/session";
 
 const link = ({ isActive }: { isActive: boolean }) =>
@@ -25,6 +26,7 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
           </NavLink>
         </nav>
         <span className="ml-auto flex items-center gap-4">
+          <Help />
           <span className="text-slate">{session.data?.name}</span>
           <button type="button" className="quiet" onClick={() => signOut.mutate()}>
             Sign out

@@ -6,7 +6,7 @@ import { Problem } from "../components/Problem";
 import { beginOf, endOf, placed, whole } from "../components/parts";
 import { clock, lengthOf, secondsOf, TIME_PATTERN } from "../components/words";
 import { ClipPicker } from "../components/ClipPicker";
-import { Sheet } from "./Sheet";
+import { Sheet } from "../components/Sheet";
 import { LooksForm } from "./Who";
 
 /** The clips of a match in their places, and which part of each the match is in. */

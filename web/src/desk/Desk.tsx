@@ -13,6 +13,7 @@ import {
   type Verdict,
 } from "../api/client";
 import { placed, whole } from "../components/parts";
+import { ScoringHere } from "../components/Scoring";
 import { Aside } from "./Aside";
 import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
@@ -36,6 +37,7 @@ import { useDeskKeys } from "./useDeskKeys";
 import { useCauses } from "./useCauses";
 import { useKeys } from "./useKeys";
 import { type Log, useLog } from "./useLog";
+import { Tour } from "../practice/Tour";
 import { stretchesOf, useParts } from "./useParts";
 import { PLAIN, type View } from "./view";
 
@@ -110,7 +112,7 @@ function useScore(desk: DeskData, log: Log, playhead: Playhead, outlook: Outlook
   return pastLog && outlook && outlook.t >= logEnd ? outlook.score : desk.verdict.score;
 }
 
-type Dialog = "legend" | "history" | "second" | "clips" | "setting" | null;
+type Dialog = "legend" | "scoring" | "history" | "second" | "clips" | "setting" | null;
 
 export function Desk({ desk }: { desk: DeskData }) {
   const { match, verdict } = desk;
@@ -148,6 +150,7 @@ export function Desk({ desk }: { desk: DeskData }) {
       className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_284px] xl:grid-cols-[minmax(0,1fr)_29vw] bg-night text-bone"
     >
       <div className="flex min-h-0 min-w-0 flex-col">
+        {match.practice && <Tour {...{ match, playhead, own }} observations={log.observations} />}
         <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach}>
           <Counts verdict={verdict} playhead={playhead} />
           <Who match={match} outlook={outlook} />
@@ -229,6 +232,15 @@ function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dial
         <span className="max-xl:hidden">Matches</span>
         <span className="xl:hidden">←</span>
       </Link>
+      {!match.practice && <Ways match={match} show={show} />}
+    </header>
+  );
+}
+
+/** What is done with a match of one's own, and of the second score of another. */
+function Ways({ match, show }: { match: DeskData["match"]; show: (dialog: Dialog) => void }) {
+  return (
+    <>
       {match.second_of === null && (
         <button type="button" className="quiet" onClick={() => show("setting")}>
           Settings
@@ -243,7 +255,7 @@ function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dial
       <Link to={`/matches/${match.id}/review`} className="quiet">
         Review
       </Link>
-    </header>
+    </>
   );
 }
 
@@ -268,7 +280,8 @@ function Dialogs({
   const dialog = (name: Dialog) => ({ open: shown === name, setOpen: (open: boolean) => show(open ? name : null) });
   return (
     <>
-      <Legend {...dialog("legend")} own={own} change={changeKeys} />
+      <Legend {...dialog("legend")} own={own} change={changeKeys} scoring={() => show("scoring")} />
+      <ScoringHere {...dialog("scoring")} match={match} />
       <History {...dialog("history")} match={match.id} revision={desk.revision} restore={log.restore} />
       <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} now={() => playhead.now()} />
       <SecondScore {...dialog("second")} match={match} />

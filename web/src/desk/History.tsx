@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, type Change, type Observation, ok } from "../api/client";
 import { describe } from "../components/describe";
 import { footage } from "../components/words";
-import { Sheet } from "./Sheet";
+import { Sheet } from "../components/Sheet";
 
 const TIME = new Intl.DateTimeFormat("en-GB", {
   day: "numeric",

@@ -1,8 +1,10 @@
 import { useState } from "react";
+import { HelpLinks } from "../help/HelpLinks";
+import { DESK } from "../help/pages";
 import { EditCauses } from "../components/EditCauses";
 import { DIGITS } from "./forms";
 import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
-import { Sheet } from "./Sheet";
+import { Sheet } from "../components/Sheet";
 import { useCauses } from "./useCauses";
 
 const COLUMNS = [
@@ -17,16 +19,19 @@ export function Legend({
   setOpen,
   own,
   change,
+  scoring,
 }: {
   open: boolean;
   setOpen: (open: boolean) => void;
   own: OwnKeys;
   change: (own: OwnKeys) => void;
+  /** Shows how the match is scored. */
+  scoring: () => void;
 }) {
   const [asking, setAsking] = useState<string | null>(null);
   return (
     <Sheet
-      title="All keys"
+      title="Help: the desk and its keys"
       width="wide"
       open={open}
       aside={
@@ -50,6 +55,7 @@ export function Legend({
         setAsking(null);
       }}
     >
+      <About scoring={scoring} />
       <div className="grid gap-x-9 gap-y-4 lg:grid-cols-3">
         {COLUMNS.map(({ group, fixed }) => (
           <section key={group} className="flex flex-col gap-4">
@@ -63,6 +69,20 @@ export function Legend({
         ))}
       </div>
     </Sheet>
+  );
+}
+
+/** What the desk is, and the ways to more help. */
+function About({ scoring }: { scoring: () => void }) {
+  return (
+    <div className="grid gap-x-9 gap-y-1 pb-2 text-[15px] lg:grid-cols-2">
+      {DESK.map((text) => (
+        <p key={text}>{text}</p>
+      ))}
+      <div className="lg:col-span-2">
+        <HelpLinks scoring={scoring} />
+      </div>
+    </div>
   );
 }
 

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
 import { api, type Match, ok } from "../api/client";
 import { Problem } from "../components/Problem";
-import { Sheet } from "./Sheet";
+import { Sheet } from "../components/Sheet";
 
 /** Ask somebody to score the match again, blind; or, being that somebody, hand the score over. */
 export function SecondScore({ match, open, setOpen }: { match: Match; open: boolean; setOpen: (open: boolean) => void }) {

@@ -6,7 +6,7 @@ import { formOf, minutesOf, Rules, settingOf, useUsualLength, Who } from "../com
 import { Part } from "../components/fields";
 import { Problem } from "../components/Problem";
 import { clock, named } from "../components/words";
-import { Sheet } from "./Sheet";
+import { Sheet } from "../components/Sheet";
 
 /** What this match is about, to be changed; what that does to the score is shown first. */
 export function SettingDialog({ match, open, setOpen }: { match: Match; open: boolean; setOpen: (open: boolean) => void }) {

@@ -1,7 +1,7 @@
 import { useGesture } from "@use-gesture/react";
 import { type ReactNode, type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import type { Clip } from "../api/client";
-import { ClipPicker, ClipWork } from "../components/ClipPicker";
+import { ClipPicker, ClipWork, isFilmed } from "../components/ClipPicker";
 import type { Playhead } from "./playhead";
 import { moved, PLAIN, transformOf, type View, zoomed } from "./view";
 
@@ -134,7 +134,9 @@ function Preparing({ clip }: { clip: Clip }) {
     <div className="absolute inset-0 flex flex-col justify-center gap-4 px-10 text-bone">
       <p className="font-serif text-2xl">{clip.state === "failed" ? "This clip does not play" : "The clip is being prepared"}</p>
       <p className="max-w-xl text-fog">
-        Browsers can&rsquo;t play {clip.name} directly, so a playable copy is being made. You can leave this page.
+        {isFilmed(clip)
+          ? "The simulated camera is filming this clip. It takes a minute or two; you can leave this page."
+          : `Browsers can’t play ${clip.name} directly, so a playable copy is being made. You can leave this page.`}
       </p>
       <ClipWork dark clip={clip} />
     </div>

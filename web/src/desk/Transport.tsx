@@ -153,8 +153,8 @@ function Picture({ playhead, clip, run }: { playhead: Playhead; clip: Clip | nul
           Sound
         </Act>
       )}
-      <Act name="All keys" press={() => run({ do: "help" })}>
-        Keys <span className="key">?</span>
+      <Act name="Help and all keys" press={() => run({ do: "help" })}>
+        Help <span className="key">?</span>
       </Act>
     </>
   );

@@ -7,6 +7,7 @@ import { Confirm } from "../components/Confirm";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { usePractice } from "../practice/Tour";
 import { named } from "../components/words";
 
 /** From how many matches on a list is worth searching. */
@@ -95,15 +96,7 @@ export function MatchList() {
       {matches.isPending && <p className="text-slate">Loading your matches…</p>}
       <Waiting state={state} ask={ask} />
       {(count > WORTH_SEARCHING || narrowed) && <Narrow given={given} count={count} ask={ask} />}
-      {matches.isSuccess && count === 0 && !narrowed && (
-        <p className="max-w-prose text-lg">
-          No matches yet. Start{" "}
-          <Link className="quiet" to="/matches/new">
-            a new match
-          </Link>
-          : enter who is competing and the division, add the clip and score what you see.
-        </p>
-      )}
+      {matches.isSuccess && count === 0 && !narrowed && <FirstSteps />}
       <ul>
         {results.map((match) => (
           <Row key={match.id} match={match} />
@@ -111,6 +104,31 @@ export function MatchList() {
       </ul>
       <Pages page={page} previous={!!previous} next={!!next} turn={(to) => ask("page", String(to))} />
     </PaperPage>
+  );
+}
+
+/** What an account without matches begins with. */
+function FirstSteps() {
+  const practise = usePractice();
+  return (
+    <div className="max-w-prose">
+      <p className="text-lg">
+        No matches yet. Learn the desk on a 90-second practice clip, one step at a time, or start with a match of your own.
+      </p>
+      <p className="flex flex-wrap items-baseline gap-5 pt-4">
+        <button type="button" className="act" disabled={practise.isPending} onClick={() => practise.mutate(false)}>
+          Start with the practice
+        </button>
+        <Link className="quiet" to="/matches/new">
+          Set up a match
+        </Link>
+        <Link className="quiet" to="/matches/several">
+          Set up several clips at once
+        </Link>
+      </p>
+      <p className="pt-4 text-slate">You can leave the practice at any time; you will find it again under Help.</p>
+      <Problem error={practise.error} />
+    </div>
   );
 }
 

@@ -9,6 +9,7 @@ import { type Asked, briefingOf, useAsked, useOther } from "../components/asked"
 import { Differences } from "./Differences";
 import { DivisionPicker } from "./DivisionPicker";
 import { OwnNames } from "./OwnNames";
+import { Scoring } from "../components/Scoring";
 import { Standing, type Status } from "./Standing";
 
 /** What to know of a division before a match: how it is scored, what is barred, what comes next. */
@@ -62,7 +63,10 @@ export function RulebookPage() {
           ))}
           <AskByName entries={page.techniques} asked={asked} danger={page.danger} />
           <div className="grid gap-x-12 gap-y-8 pt-8 lg:grid-cols-2">
-            <Scoring page={page} />
+            <section>
+              <h2 className="text-2xl font-semibold">How it is scored</h2>
+              <Scoring page={page} />
+            </section>
             <NextUp page={page} />
           </div>
           <Families page={page} />
@@ -84,26 +88,6 @@ function useLastEvent(athlete: string): Asked | null {
   if (!last) return null;
   const { age, belt, attire, ruleset } = last;
   return { age, belt, attire, athlete, ruleset: typeof ruleset === "string" ? ruleset : JSON.stringify(ruleset) };
-}
-
-function Scoring({ page }: { page: Division }) {
-  return (
-    <section>
-      <h2 className="text-2xl font-semibold">How it is scored</h2>
-      <p className="pb-2 text-slate">
-        {page.age_class ? `${page.age_class}, ` : ""}
-        {page.division}. {page.ruleset}.
-      </p>
-      <dl className="grid grid-cols-[9rem_minmax(0,1fr)] border-t-2 border-rule">
-        {page.scoring.map((rule) => (
-          <div key={rule.topic} className="col-span-2 grid grid-cols-subgrid border-b border-rule py-1.5">
-            <dt className="pr-3 font-semibold">{rule.topic}</dt>
-            <dd>{rule.text}</dd>
-          </div>
-        ))}
-      </dl>
-    </section>
-  );
 }
 
 function NextUp({ page }: { page: Division }) {

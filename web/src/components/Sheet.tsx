@@ -3,11 +3,12 @@ import type { KeyboardEvent, ReactNode } from "react";
 
 const WIDTH = { narrow: "w-[min(560px,96vw)]", middle: "w-[min(760px,96vw)]", wide: "w-[min(1160px,96vw)]" };
 
-/** A sheet of paper laid over the desk, with its title and the way back. */
+/** A sheet of paper laid over a screen, with its title and the way back. */
 export function Sheet({
   title,
   aside,
   width,
+  back = "Back to the desk",
   open,
   setOpen,
   onKeyDown,
@@ -16,6 +17,8 @@ export function Sheet({
   title: string;
   aside?: ReactNode;
   width: keyof typeof WIDTH;
+  /** The words on the button that closes it. */
+  back?: string;
   open: boolean;
   setOpen: (open: boolean) => void;
   onKeyDown?: (event: KeyboardEvent) => void;
@@ -33,7 +36,7 @@ export function Sheet({
           <div className="flex flex-wrap items-baseline gap-5 pb-3">
             <Dialog.Title className="text-2xl font-semibold">{title}</Dialog.Title>
             {aside}
-            <Dialog.Close className="act ml-auto">Back to the desk</Dialog.Close>
+            <Dialog.Close className="act ml-auto">{back}</Dialog.Close>
           </div>
           {children}
         </Dialog.Content>

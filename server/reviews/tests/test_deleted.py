@@ -10,10 +10,9 @@ from django.utils import timezone
 from matches.models import CoachLesson, Match, Observation
 from matches.summaries import known_by
 from matches.tasks import remove_old
+from matches.tests.base import CoachCase
+from matches.tests.test_list import LOST
 from reviews.actions import make_link
-
-from .base import CoachCase
-from .test_list import LOST
 
 
 class Deleted(CoachCase):

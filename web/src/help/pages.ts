@@ -1,0 +1,107 @@
+/** What is on a screen and what to do there; the first whose pattern fits the address. */
+export interface PageHelp {
+  pattern: RegExp;
+  title: string;
+  text: string[];
+}
+
+export const PAGES: PageHelp[] = [
+  {
+    pattern: /^\/matches\/new$/,
+    title: "A new match",
+    text: [
+      "Choose the athlete: age and belt follow from the date, and the length from the division. Events, opponents and clubs you typed before are offered again.",
+      "Add the clip now or later. If one clip holds several matches, say from where to where this one is.",
+      "“Go to the desk” opens the match. Everything here can be changed later, under Settings on the desk.",
+    ],
+  },
+  {
+    pattern: /^\/matches\/several$/,
+    title: "Several matches at once",
+    text: [
+      "Say what the matches have in common, then choose or drop all clips of the day.",
+      "Each clip becomes a draft, named by its date and file. Click whose match it is: the match is set up with the athlete’s belt, age and match length.",
+      "You can close this page while clips are still being prepared. Clips without a match stay here.",
+    ],
+  },
+  {
+    pattern: /^\/matches\/deleted$/,
+    title: "Deleted matches",
+    text: [
+      "A deleted match can be restored for 30 days, with everything that was logged. After that it is removed for good. Clips are not deleted with it.",
+    ],
+  },
+  {
+    pattern: /^\/matches\/[^/]+\/review$/,
+    title: "The review",
+    text: [
+      "Errors are listed by what they cost, those with one root together. Go through them with «j» and «k», play one with «p», accept with «a», dismiss with «x».",
+      "Link an error to an earlier one it came from, give it a cause, and say it in your own words. What you accept goes into the report.",
+      "The other parts show the chance of winning over time, what was still winnable, the officials’ calls, and the match under other rules. “Send” makes the report and the link for the athlete.",
+    ],
+  },
+  {
+    pattern: /^\/matches\/[^/]+\/report$/,
+    title: "The report",
+    text: ["This is what the athlete will see. Change the texts in the review, then send a link or the PDF from there."],
+  },
+  {
+    pattern: /^\/matches\/[^/]+\/seconds\//,
+    title: "Two scores side by side",
+    text: ["What both scorers gave, and where they differ, with the reason of each. Watch those moments again together."],
+  },
+  {
+    pattern: /^\/athletes$/,
+    title: "Athletes",
+    text: ["Everyone you coach, with year of birth and belt. A match keeps the belt and age of its own day."],
+  },
+  {
+    pattern: /^\/rulebook\/drill$/,
+    title: "Rules drill",
+    text: [
+      "Questions on what is legal and how it is scored in a division. What you get wrong comes back sooner. Your athlete can practise under their own name.",
+    ],
+  },
+  {
+    pattern: /^\/rulebook\/house$/,
+    title: "House rules",
+    text: [
+      "Start from a ruleset and change what the event changes. Try it on a match before you save. A saved version stays as it is, so that matches scored by it do not change.",
+    ],
+  },
+  {
+    pattern: /^\/rulebook/,
+    title: "The rulebook",
+    text: [
+      "Choose a division and a ruleset: how it is scored, what is illegal and what that leads to, and what changes next.",
+      "Ask by name, in any spelling, whether a technique is legal. Compare two divisions, or print a briefing before the event.",
+    ],
+  },
+  {
+    pattern: /^\/review-settings$/,
+    title: "What the review looks for",
+    text: ["Each kind of error can be turned off, or its limit changed. The change counts for all your matches from then on."],
+  },
+  {
+    pattern: /^\/words$/,
+    title: "Words of the sport",
+    text: ["Every word that these pages use. Search by the word or by what it means."],
+  },
+  {
+    pattern: /^\/$/,
+    title: "Your matches",
+    text: [
+      "“Waiting for you” shows what is not scored, second scores to submit, replies from athletes, and clips without a match.",
+      "Search by athlete, opponent or event, and narrow the list down. “Score it” opens the desk; “Review” opens what the match teaches.",
+    ],
+  },
+];
+
+export const DESK = [
+  "Play the clip and log what you see when it happens: one letter is one position or event for your athlete, with Shift for the opponent.",
+  "The count at the bottom left of the picture is the three seconds; the sheet on the right is the log, with the score and its reasons.",
+];
+
+export function helpFor(path: string): PageHelp | undefined {
+  return PAGES.find((one) => one.pattern.test(path));
+}
