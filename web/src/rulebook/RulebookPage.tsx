@@ -63,16 +63,22 @@ export function RulebookPage() {
           ))}
           <AskByName entries={page.techniques} asked={asked} danger={page.danger} />
           <div className="grid gap-x-12 gap-y-8 pt-8 lg:grid-cols-2">
-            <section>
-              <h2 className="text-2xl font-semibold">How it is scored</h2>
-              <Scoring page={page} />
-            </section>
+            <HowItIsScored page={page} />
             <NextUp page={page} />
           </div>
           <Families page={page} />
         </div>
       )}
     </PaperPage>
+  );
+}
+
+function HowItIsScored({ page }: { page: Division }) {
+  return (
+    <section>
+      <h2 className="text-2xl font-semibold">How it is scored</h2>
+      <Scoring page={page} />
+    </section>
   );
 }
 
