@@ -21,7 +21,7 @@ from .making import at, end, log, start
 
 ROOT = Path(__file__).resolve().parents[2]
 JURATA = str(ROOT / "bin" / "jurata")
-CALLED = str(ROOT / "server" / "demo" / "data" / "teen-in-the-gi.json")
+CALLED = str(ROOT / "server" / "demo" / "data" / "patient-passing.json")
 CASE = str(ROOT / "core" / "tests" / "cases" / "pass-to-mount.json")
 
 

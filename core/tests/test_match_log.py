@@ -137,9 +137,9 @@ class CommandLine(unittest.TestCase):
 
     def test_legality(self):
         asked = ("--age", "14", "--belt", "green", "--attire", "gi")
-        done = self.run_jurata("legality", "--technique", "Guillotine Choke", *asked)
+        done = self.run_jurata("legality", "--technique", "Wristlock", *asked)
         answer = json.loads(done.stdout)
-        self.assertEqual((answer["technique"], answer["status"]), ("guillotine", "illegal"))
-        lost = self.run_jurata("legality", "--technique", "gilotine", *asked)
+        self.assertEqual((answer["technique"], answer["status"]), ("wrist-lock", "illegal"))
+        lost = self.run_jurata("legality", "--technique", "wirst lock", *asked)
         self.assertEqual((lost.returncode, lost.stdout), (2, ""))
-        self.assertIn("guillotine", lost.stderr)
+        self.assertIn("wrist-lock", lost.stderr)

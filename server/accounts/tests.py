@@ -14,7 +14,7 @@ from .guessing import address_of
 
 class Session(TestCase):
     def setUp(self):
-        User.objects.create_user("coach", password="amber", first_name="Coach", last_name="Varn")
+        User.objects.create_user("coach", password="amber", first_name="Coach", last_name="Orde")
         self.client = Client(enforce_csrf_checks=True)
 
     def post(self, **body):
@@ -24,7 +24,7 @@ class Session(TestCase):
     def test_in_and_out(self):
         self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
         self.assertEqual(self.post(username="coach", password="wrong").json()["code"], "wrong_sign_in")
-        self.assertEqual(self.post(username="coach", password="amber").json(), {"name": "Coach Varn", "demo": None})
+        self.assertEqual(self.post(username="coach", password="amber").json(), {"name": "Coach Orde", "demo": None})
         token = self.client.cookies["csrftoken"].value
         self.assertEqual(self.client.delete("/api/session", headers={"X-CSRFToken": token}).status_code, 204)
         self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
@@ -33,7 +33,7 @@ class Session(TestCase):
         user = User.objects.get()
         for change in (lambda: user.set_password("sea"), lambda: setattr(user, "is_active", False)):
             self.client.force_login(user)
-            self.assertEqual(self.client.get("/api/session").json(), {"name": "Coach Varn", "demo": None})
+            self.assertEqual(self.client.get("/api/session").json(), {"name": "Coach Orde", "demo": None})
             change()
             user.save()
             self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})

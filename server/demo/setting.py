@@ -1,4 +1,4 @@
-"""The setting of the demo. Everybody and everything in it is invented."""
+"""The setting of the demo: one club over two years. Everybody and everything in it is invented."""
 
 from __future__ import annotations
 
@@ -8,41 +8,48 @@ from typing import Any
 
 from django.conf import settings
 
-from jurata_core.match_log import read_log
-from jurata_core.simulation.camera import render
-
 USERNAME, PASSWORD = settings.DEMO_ACCOUNT
+COACH = {"first_name": "Coach", "last_name": "Orde"}
 SECOND = "second"
 """The sign-in name of a second scorer, with the same password."""
+SECOND_SCORER = {"first_name": "Hale", "last_name": "Merrow"}
 FOLDER = Path(__file__).parent / "data"
 
 ATHLETES = [
-    {"name": "Mika Solvard", "birth_year": 2012, "belt": "green"},
-    {"name": "Saga Brimsund", "birth_year": 2007, "belt": "white"},
-    {"name": "Runa Tideholm", "birth_year": 1999, "belt": "blue"},
-    {"name": "Edvin Klintmark", "birth_year": 1995, "belt": "purple"},
+    {"name": "Pip Harlan", "birth_year": 2016, "belt": "grey"},
+    {"name": "Noor Castell", "birth_year": 2013, "belt": "orange"},
+    {"name": "Ilya Marsh", "birth_year": 2011, "belt": "green"},
+    {"name": "Wren Oakley", "birth_year": 2007, "belt": "white"},
+    {"name": "Dara Finch", "birth_year": 2000, "belt": "blue"},
+    {"name": "Tobin Ashgrove", "birth_year": 1996, "belt": "purple"},
+    {"name": "Signe Holloway", "birth_year": 1993, "belt": "brown"},
+    {"name": "Marek Thorne", "birth_year": 1985, "belt": "blue"},
+    {"name": "Bettan Quill", "birth_year": 1979, "belt": "black"},
 ]
 
 
 HOUSE_RULES = {
-    "title": "Skerry Open rules",
+    "title": "Millrace Duals rules",
     "extends": "house-warnings",
     "note": "As announced at the weigh-in: four seconds, and no scissor takedown or flying armbar for anyone.",
     "hold_seconds": 4,
     "barred": ["scissor-takedown", "flying-armbar"],
 }
-"""What the second scorer shares with the club."""
+"""What the second scorer shares with the club; the matches of that event are scored by it."""
 
 
-def demo_matches() -> dict[str, dict[str, Any]]:
-    """The demo matches by name: who and where, and the log the camera films."""
+def filmed_matches() -> dict[str, dict[str, Any]]:
+    """The matches with a clip, by name: who and where, and the log that the camera films."""
     return {path.stem: json.loads(path.read_text("utf-8")) for path in sorted(FOLDER.glob("*.json"))}
 
 
-def film(job: tuple[dict[str, Any], Path]) -> str:
-    """Film one match; the clip appears under its name only when it is whole."""
-    log, path = job
-    partial = path.with_suffix(".part")
-    render(read_log(log), partial)
-    partial.rename(path)
-    return path.name
+def season() -> list[dict[str, Any]]:
+    """The other matches, of which there is no clip, one after the other."""
+    lines = Path(__file__).with_name("season.jsonl").read_text("utf-8").splitlines()
+    return [json.loads(line) for line in lines]
+
+
+def second_score() -> dict[str, Any]:
+    """What the second scorer saw: ``of`` a filmed match, and the observations."""
+    found: dict[str, Any] = json.loads(Path(__file__).with_name("second-score.json").read_text("utf-8"))
+    return found

@@ -19,7 +19,7 @@ from django.db import connection
 from django.test import override_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from demo.setting import film
+from footage.filming import film
 from footage.models import Clip
 from footage.tests.base import stored
 from jurata_core.simulation.camera import FPS
@@ -62,7 +62,7 @@ def filmed(log: dict[str, Any]) -> Path:
     path = Path(settings.DATA) / f"filmed-{name:08x}.webm"
     if not path.exists():
         own = path.with_name(f"{path.stem}-{os.getpid()}.webm")
-        film((log, own))
+        film(log, own)
         own.replace(path)
     return path
 

@@ -17,7 +17,7 @@ from urllib.request import urlopen
 from django.conf import settings
 from playwright.sync_api import expect
 
-from demo.setting import demo_matches
+from demo.setting import filmed_matches
 from jurata_core.answers import score
 from jurata_core.vocabulary import vocabulary
 from matches.actions import set_up
@@ -172,17 +172,17 @@ class FullMatch(Journey):
         self.assertLessEqual(self.pressed, MOST_KEYS * (len(logged) + sum("detail" in one for one in logged)))
 
     def test_a_clip_of_the_demo_with_the_server_killed_in_the_middle(self):
-        demo = demo_matches()["ready-to-score"]
+        demo = filmed_matches()["ready-to-score"]
         match = set_up(self.coach, self.settings_of(demo["log"]) | {"clip": self.clip(filmed(demo["log"]))})
         self.begin(match, with_clip=True)
         self.score_match(demo["log"], dies_at=8)
         self.check(match, demo["log"])
         self.page.reload()
-        expect(self.page.get_by_test_id("because")).to_contain_text("Ada Brenn won by armbar")
+        expect(self.page.get_by_test_id("because")).to_contain_text("Ada Brenn won by americana")
 
     def test_the_longest_match_of_the_demo(self):
         # The officials' calls are read off the table, and there is no key for what was cried out meanwhile.
-        log = demo_matches()["blue-belt-by-an-advantage"]["log"]
+        log = filmed_matches()["three-single-legs"]["log"]
         seen = [one for one in log["observations"] if one["kind"] != "call"]
         match = set_up(self.coach, self.settings_of(log))
         self.fps = 25  # of the desk without a clip

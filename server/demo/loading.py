@@ -1,0 +1,116 @@
+"""Puts the demo into the database: the club, its matches, and what its coach made of them. Clips are filmed later."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.utils import timezone
+
+from footage.filming import have_filmed
+from jurata_core.rulesets.house import read_house_rules
+from matches.actions import ask_second, finish_second, locked, record, set_up
+from matches.models import Match
+from matches.queries import own_matches
+from reviews.actions import answer, keep_note, make_link, remark, tick
+from reviews.models import Remark, Report
+from reviews.queries import reviewed
+from reviews.report import report_json
+from roster.models import Athlete
+from rulebook.models import HouseRules
+
+from .setting import (
+    ATHLETES,
+    COACH,
+    HOUSE_RULES,
+    PASSWORD,
+    SECOND,
+    SECOND_SCORER,
+    USERNAME,
+    filmed_matches,
+    season,
+    second_score,
+)
+
+DAYS_SHARED = 30
+
+
+def load(only: str | None = None) -> None:
+    """Load the demo; ``only`` the filmed match of that name, if one is named."""
+    coach = User.objects.create_user(USERNAME, password=PASSWORD, **COACH)
+    second = User.objects.create_user(SECOND, password=PASSWORD, **SECOND_SCORER)
+    roster = {one.name: one for one in (Athlete.objects.create(owner=coach, **row) for row in ATHLETES)}
+    rules = {**read_house_rules(HOUSE_RULES), "version": 1}
+    HouseRules.objects.create(owner=second, version=1, body=rules, shared=True)
+    filmed = filmed_matches()
+    for one in [] if only else season():
+        if one["event"] == "Millrace Duals":
+            one["log"]["ruleset"] = rules
+        _store(coach, roster, one)
+    for name, one in filmed.items():
+        if only in (None, name):
+            made = _store(coach, roster, one, f"{name}.webm")
+            if name == second_score()["of"]:
+                _score_again(made, second)
+
+
+def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: str | None = None) -> Match:
+    """A match with its log, and what the coach made of it; with a clip, it is asked for."""
+    log = one["log"]
+    about = {name: one[name] for name in ("opponent", "club", "event", "date", "round", "mat")}
+    looks = _looks(log["division"]["attire"]) if clip else {}
+    values = {
+        **about, **log["division"], **looks, "weight_class": one.get("weight_class", ""),
+        "athlete": roster[one["athlete"]], "ruleset": log["ruleset"], "duration_ms": log["duration"] * 1000,
+        "clip": have_filmed(coach.pk, clip, log) if clip else None,
+    }  # fmt: skip
+    made = set_up(coach, values, None if one.get("unscored") else log)
+    if "review" in one:
+        _review(made, one["review"])
+    return made
+
+
+def _looks(attire: str) -> dict[str, str]:
+    """What the two figures that the camera draws look like."""
+    worn = "gi" if attire == "gi" else "shirt"
+    return {"athlete_looks": f"amber {worn}", "opponent_looks": f"blue {worn}"}
+
+
+def _review(match: Match, review: dict[str, Any]) -> None:
+    """What the coach made of the errors: the first ones accepted, or each named by its kind and where it began."""
+    errors = reviewed(match).errors
+    keys = {(error.kind, error.found.since / 1000): error.key for error in errors}
+    for error in errors[: review.get("accept", 0)]:
+        remark(match, error.key, {"standing": Remark.Standing.ACCEPTED})
+    for said in review.get("remarks", []):
+        values = {name: said[name] for name in ("standing", "title", "causes") if name in said}
+        if "from" in said:
+            values["came_from"] = keys[tuple(said["from"])]
+        remark(match, keys[said["error"], said["since"]], values)
+    if "greeting" in review:
+        Report.objects.create(match=match, greeting=review["greeting"])
+    for note in review.get("notes", []):
+        keep_note(match, None, {"t_ms": round(note["t"] * 1000), "text": note["text"], "marks": note["marks"]})
+    if "sent" in review:
+        _send(match, review["sent"])
+
+
+def _send(match: Match, sent: dict[str, Any]) -> None:
+    """A link to the report, what the athlete wrote back, and the drills that were ticked off."""
+    match = own_matches(match.owner_id).get(pk=match.pk)
+    link, _ = make_link(match, DAYS_SHARED)
+    link.opened = timezone.now()
+    link.save(update_fields=["opened"])
+    for text in sent["replies"]:
+        answer(link, "", text)
+    for drill in report_json(match)["drills"][: sent["done"]]:
+        tick(match, drill["key"], True)
+
+
+def _score_again(match: Match, second: User) -> None:
+    """The second scorer's own score of a match, handed in."""
+    made = ask_second(match, second)
+    for number, seen in enumerate(second_score()["observations"]):
+        record(locked(own_matches(second.pk), made.pk), f"second-{number}", seen, second)
+    made.refresh_from_db()
+    finish_second(made)
