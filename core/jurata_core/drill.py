@@ -167,8 +167,8 @@ class _Sheet:
         return found
 
     def said(self, ruleset: Ruleset) -> str:
-        points = f"{self.points[0]}–{self.points[1]} points"
-        return f"{points}, {self.advantages[0]}–{self.advantages[1]} advantages" if ruleset.advantages else points
+        points = f"{self.points[0]} to {self.points[1]} on points"
+        return f"{points}, {self.advantages[0]} to {self.advantages[1]} on advantages" if ruleset.advantages else points
 
 
 def _with(pair: tuple[int, int], at: int, more: int) -> tuple[int, int]:

@@ -22,11 +22,18 @@ class Briefings(unittest.TestCase):
         for division in DIVISIONS:
             for name in preset_ids():
                 told = briefing(division, preset(name))
-                names = [technique for row in told.barred for technique in row.names]
+                names = [one.name for row in told.barred for group in row.groups for one in group.techniques]
                 self.assertTrue(all(legality(one, division, preset(name)).status != "legal" for one in names))
                 for known in ("heel hook", "guillotine", "kneebar", "slam"):
                     barred = legality(known, division, preset(name)).status != "legal"
                     self.assertEqual(find(known).name in names, barred, (known, division))
+
+    def test_a_family_is_named_once_and_every_technique_is_explained(self):
+        for division in DIVISIONS:
+            told = briefing(division, preset("house-warnings"))
+            families = [row.family for row in told.barred]
+            self.assertEqual(len(families), len(set(families)))
+            self.assertTrue(all(one.about for row in told.barred for group in row.groups for one in group.techniques))
 
     def test_five_errors_that_can_happen_there(self):
         for division in DIVISIONS:

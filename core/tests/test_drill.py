@@ -60,8 +60,8 @@ class Drill(unittest.TestCase):
                 lost = [row for row in verdict.missed if row.claim == claim]
                 self.assertEqual(len(lost), 0 if twist == "held" else 1)
                 if item.topic == "pays":
-                    points = "–".join(str(verdict.score[one]["points"]) for one in "ab")
-                    self.assertTrue(item.options[item.right].startswith(f"{points} points"))
+                    points = " to ".join(str(verdict.score[one]["points"]) for one in "ab")
+                    self.assertTrue(item.options[item.right].startswith(f"{points} on points"))
 
     def test_nothing_is_asked_about_points_where_there_are_none(self):
         self.assertEqual(

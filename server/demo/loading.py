@@ -42,20 +42,23 @@ def load(only: str | None = None) -> None:
     roster = {one.name: one for one in (Athlete.objects.create(owner=coach, **row) for row in ATHLETES)}
     rules = {**read_house_rules(HOUSE_RULES), "version": 1}
     HouseRules.objects.create(owner=second, version=1, body=rules, shared=True)
-    filmed = filmed_matches()
+    stored = []
     for one in [] if only else season():
         if one["event"] == "Millrace Duals":
             one["log"]["ruleset"] = rules
-        _store(coach, roster, one)
-    for name, one in filmed.items():
+        stored.append((_store(coach, roster, one), one))
+    for name, one in filmed_matches().items():
         if only in (None, name):
-            made = _store(coach, roster, one, f"{name}.webm")
+            stored.append((_store(coach, roster, one, f"{name}.webm"), one))
             if name == second_score()["of"]:
-                _score_again(made, second)
+                _score_again(stored[-1][0], second)
+    for made, one in stored:  # once all are there: each match changes the estimates that a review is made with
+        if "review" in one:
+            _review(made, one["review"])
 
 
 def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: str | None = None) -> Match:
-    """A match with its log, and what the coach made of it; with a clip, it is asked for."""
+    """A match with its log; with a clip, which is asked for."""
     log = one["log"]
     about = {name: one[name] for name in ("opponent", "club", "event", "date", "round", "mat")}
     looks = _looks(log["division"]["attire"]) if clip else {}
@@ -64,10 +67,7 @@ def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: s
         "athlete": roster[one["athlete"]], "ruleset": log["ruleset"], "duration_ms": log["duration"] * 1000,
         "clip": have_filmed(coach.pk, clip, log) if clip else None,
     }  # fmt: skip
-    made = set_up(coach, values, None if one.get("unscored") else log)
-    if "review" in one:
-        _review(made, one["review"])
-    return made
+    return set_up(coach, values, None if one.get("unscored") else log)
 
 
 def _looks(attire: str) -> dict[str, str]:

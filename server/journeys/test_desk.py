@@ -136,7 +136,7 @@ class Scoring(Journey):
     def test_the_legend_names_every_key_and_closes(self):
         self.at_desk(with_clip=False)
         self.page.keyboard.press("?")
-        legend = self.page.get_by_role("dialog", name="All keys")
+        legend = self.page.get_by_role("dialog", name="Help: the desk and its keys")
         for words in ("guard, on top", "submission or grip released now", "undo (Shift: redo)"):
             expect(legend).to_contain_text(words)
         self.page.keyboard.press("Escape")

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 import tempfile
 from pathlib import Path
 
 from axe_playwright_python.sync_playwright import Axe
+from django.conf import settings
 from django.contrib.auth.models import User
 from playwright.sync_api import expect
 
@@ -199,8 +201,28 @@ REVIEW = [
 """The parts of the review, and what is seen in each when it is there."""
 
 
+UNWANTED = json.loads((settings.ROOT / "core" / "tests" / "unwanted_words.json").read_text("utf-8"))["words"]
+RAW = {
+    "an id": r"[0-9a-f]{8}-[0-9a-f]{4}-",
+    "a name of code": r"\b[a-z]+_[a-z_]+\b",
+    "an address": r"/api/",
+    "what a program says of nothing": r"\b(undefined|null|NaN|\[object)\b",
+}
+FOOTAGE_TIME = r"\b\d+:\d\d\.\d{3}\b(?! of the footage)"
+"""A time of the footage: on the desk alone, where it is labelled."""
+
+
+def said_oddly(text, on_the_desk):
+    """What a user would stumble over in the text of a screen."""
+    found = [f"{name}: {match[0]}" for name, pattern in RAW.items() if (match := re.search(pattern, text))]
+    found += [f"{match[0]}: write {instead}" for pattern, instead in UNWANTED if (match := re.search(pattern, text))]
+    if not on_the_desk and (match := re.search(FOOTAGE_TIME, text)):
+        found.append(f"an unlabelled time of the footage: {match[0]}")
+    return found
+
+
 class Access(Journey):
-    def check(self, name):
+    def check(self, name, on_the_desk=False):
         """No serious or critical fault by axe-core (WCAG 2.2 A and AA)."""
         results = Axe().run(self.page)
         grave = [
@@ -210,6 +232,7 @@ class Access(Journey):
             for node in fault["nodes"]
         ]
         self.assertEqual(grave, [], name)
+        self.assertEqual(said_oddly(self.page.inner_text("body"), on_the_desk), [], name)
 
     def test_every_screen(self):
         match = self.match(TRUTH)
@@ -227,7 +250,10 @@ class Access(Journey):
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),
             ("/rulebook/house", "Start from"),
             ("/rulebook/drill", "Practising as yourself"),
-            (f"/matches/{match.pk}", "Keys"),
+            (f"/matches/{match.pk}", "Help"),
+            ("/matches/several", "Whose match is it?"),
+            ("/matches/deleted", "No match was deleted"),
+            ("/words", "guard pass"),
             *((f"/matches/{match.pk}/review?part={part}", ready) for part, ready in REVIEW),
             (f"/matches/{match.pk}/report", "What mattered"),
             (f"/r/{make_link(match, 1)[1]}", "What mattered"),
@@ -235,7 +261,7 @@ class Access(Journey):
         ):
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_text(ready).first).to_be_visible()
-            self.check(path)
+            self.check(path, on_the_desk=path == f"/matches/{match.pk}")
         second = ask_second(match, User.objects.create_user("second", password=PASSWORD))
         self.page.goto(f"{self.live_server_url}/matches/{match.pk}/seconds/{second.pk}")
         expect(self.page.get_by_role("heading", name="How well they agree")).to_be_visible()
@@ -250,16 +276,20 @@ class Access(Journey):
         self.saved()
         page.get_by_text("Check the clock against the scoreboard").click()
         page.get_by_text("Import the officials’ calls").click()
-        self.check("unsure, with the clock and the calls")
+        self.check("unsure, with the clock and the calls", on_the_desk=True)
         page.keyboard.press("x")
         page.keyboard.type("heel hok")
         expect(page.get_by_role("listbox").get_by_role("option").first).to_contain_text("Heel hook")
-        self.check("a technique being logged")
+        self.check("a technique being logged", on_the_desk=True)
         page.keyboard.press("Escape")
-        for name, dialog in (("All keys", "All keys"), ("History", "History"), ("Second score", "A second score")):
+        for name, dialog in (
+            ("Help and all keys", "Help: the desk and its keys"),
+            ("History", "History"),
+            ("Second score", "A second score"),
+        ):
             page.get_by_role("button", name=name).click()
             expect(page.get_by_role("dialog", name=dialog)).to_be_visible()
-            self.check(name)
+            self.check(name, on_the_desk=True)
             page.keyboard.press("Escape")
             expect(page.get_by_role("dialog")).to_have_count(0)
 
@@ -284,3 +314,17 @@ class Access(Journey):
                 stage = page.get_by_test_id("stage").bounding_box()
                 self.assertGreaterEqual(stage["width"] * stage["height"], width * height / 2)
                 page.keyboard.press("Escape")
+
+    def test_the_practice_and_help(self):
+        self.sign_in()
+        self.page.get_by_role("button", name="Start with the practice").click()
+        expect(self.page.get_by_text("Practice 1 of 9")).to_be_visible()
+        self.check("the practice", on_the_desk=True)
+        self.page.keyboard.press("?")
+        expect(self.page.get_by_role("dialog")).to_be_visible()
+        self.check("help on the desk", on_the_desk=True)
+        self.page.goto(self.live_server_url)
+        expect(self.page.get_by_text("No matches yet")).to_be_visible()
+        self.page.keyboard.press("?")
+        expect(self.page.get_by_role("dialog")).to_be_visible()
+        self.check("help on a page")

@@ -60,7 +60,7 @@ def deleted_matches(owner: Any) -> QuerySet[Match]:
 
 def listed(owner: Any) -> QuerySet[Match]:
     """The matches of a coach with all that a list shows of each, the latest first."""
-    rows = counted(owner).select_related("athlete", "summary").defer("summary__lesson", "summary__errors")
+    rows = counted(owner).select_related("athlete", "summary", "clip__job").defer("summary__lesson", "summary__errors")
     return rows.order_by("-date", "-created", "pk")
 
 

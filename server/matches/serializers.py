@@ -13,6 +13,7 @@ from accounts.models import called
 from config.choices import SIDES
 from footage.models import Clip
 from footage.views import ClipSerializer
+from jobs.serializers import JobSerializer
 from jurata_core.times import to_seconds
 from roster.models import Athlete
 
@@ -143,12 +144,22 @@ class MatchRowSerializer(MatchSerializer):
     observed = serializers.IntegerField(source="summary.observed")
     second_scores = serializers.IntegerField(help_text="how many second scores it has")
     poster = serializers.BooleanField(help_text="whether there is a picture of its clip")
+    clip_job = JobSerializer(source="clip.job", allow_null=True, default=None, help_text="the work on its clip")
     score = serializers.SerializerMethodField(help_text="null where nothing is logged")
     result = serializers.SerializerMethodField(help_text="null where nothing is logged")
     because = serializers.CharField(source="summary.because")
 
     class Meta(MatchSerializer.Meta):
-        fields = [*MatchSerializer.Meta.fields, "observed", "second_scores", "poster", "score", "result", "because"]
+        fields = [
+            *MatchSerializer.Meta.fields,
+            "observed",
+            "second_scores",
+            "poster",
+            "clip_job",
+            "score",
+            "result",
+            "because",
+        ]
 
     @extend_schema_field(BothField(allow_null=True))
     def get_score(self, match: Match) -> dict[str, Any] | None:

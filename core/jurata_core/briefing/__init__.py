@@ -20,12 +20,27 @@ MOST_ERRORS = 5
 
 
 @dataclass(frozen=True, slots=True)
+class BarredTechnique:
+    """A technique that a division does not allow, with what it is in a few words."""
+
+    name: str
+    about: str
+
+
+@dataclass(frozen=True, slots=True)
+class SameConsequence:
+    """Barred techniques that lead to the same."""
+
+    techniques: tuple[BarredTechnique, ...]
+    follows: str
+
+
+@dataclass(frozen=True, slots=True)
 class Barred:
-    """The techniques of one family that a division does not allow, and what follows."""
+    """The techniques of one family that a division does not allow."""
 
     family: str
-    names: tuple[str, ...]
-    follows: str
+    groups: tuple[SameConsequence, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,11 +78,16 @@ def briefing(division: Division, ruleset: Ruleset, before: tuple[Division, Rules
 
 def _barred(division: Division, ruleset: Ruleset) -> list[Barred]:
     """What is barred by family; a variant goes with what it is a variant of."""
-    found: dict[tuple[str, str], list[str]] = {}
+    found: dict[str, dict[str, list[BarredTechnique]]] = {}
     for row in entries(division, ruleset):
-        if row.status != "legal" and row.technique.parent is None:
-            found.setdefault((row.technique.family, follows(row.status, ruleset)), []).append(row.technique.name)
-    return [Barred(family, tuple(names), then) for (family, then), names in found.items()]
+        one = row.technique
+        if row.status != "legal" and one.parent is None:
+            same = found.setdefault(one.family, {}).setdefault(follows(row.status, ruleset), [])
+            same.append(BarredTechnique(one.name, one.about))
+    return [
+        Barred(family, tuple(SameConsequence(tuple(techniques), then) for then, techniques in groups.items()))
+        for family, groups in found.items()
+    ]
 
 
 @cache
@@ -131,4 +151,4 @@ def _plain_scoring(division: Division, ruleset: Ruleset) -> list[Rule]:
 def _plain_illegal(ruleset: Ruleset) -> str:
     if ruleset.illegal == "disqualify":
         return "you are disqualified at once."
-    return f"the referee stops you with a warning. Warning {ruleset.illegal_disqualify_on} ends your match."
+    return f"the referee stops you with a warning. After warning {ruleset.illegal_disqualify_on} your match is over."

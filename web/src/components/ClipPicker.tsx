@@ -119,9 +119,12 @@ export function ClipWork({ clip, dark = false }: { clip: Clip; dark?: boolean })
   );
 }
 
+/** The kind of job that the simulated camera does. */
+export const FILMING = "film a clip";
+
 /** Whether the simulated camera is to film the clip. */
 export function isFilmed(clip: Clip): boolean {
-  return clip.job?.kind === "film a clip";
+  return clip.job?.kind === FILMING;
 }
 
 function standing(clip: Clip, job: Job): string {

@@ -60,7 +60,7 @@ export function Bar({ share, name, dark = false }: { share: number; name: string
     <Progress.Root
       value={Math.round(share * 100)}
       aria-label={name}
-      className={`h-2.5 min-w-32 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}
+      className={`h-2.5 min-w-20 flex-1 overflow-hidden ${dark ? "bg-rail" : "bg-rule"}`}
     >
       <Progress.Indicator className="h-full bg-amber" style={{ width: `${share * 100}%` }} />
     </Progress.Root>

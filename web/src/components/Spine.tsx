@@ -37,6 +37,7 @@ export function Spine(props: Props) {
     );
   return (
     <div>
+      {tone === "night" && <WhichTimes />}
       {groups.before.length > 0 && filter === "all" && (
         <div className={`pb-1 ${LINE[tone]}`}>
           <Entries {...props} rows={groups.before} />
@@ -53,6 +54,17 @@ export function Spine(props: Props) {
         </ol>
       )}
     </div>
+  );
+}
+
+/** Which clock the times below are of; on paper they are all of the match clock. */
+function WhichTimes() {
+  return (
+    <p aria-hidden className={`flex justify-between px-2 text-[13px] ${DIM.night}`}>
+      <span>footage</span>
+      <span>match clock</span>
+      <span>footage</span>
+    </p>
   );
 }
 

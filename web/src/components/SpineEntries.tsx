@@ -4,7 +4,8 @@ import { describe, doubtOf, until } from "./describe";
 import { Mark } from "./Mark";
 import { disagreement, type Entry, type Filter, lineOf } from "./spineEntries";
 import { DIM, INK, type Tone } from "./spineStyle";
-import { footage, held } from "./words";
+import { clockAt } from "./timeline";
+import { clock, footage, held, type Named, named } from "./words";
 
 export interface Props {
   verdict: Verdict;
@@ -24,6 +25,8 @@ export interface Props {
   audit?: AuditLine[];
   filter?: Filter;
   openAll?: boolean;
+  /** Whose match it is: their names stand in the sentences. */
+  match: Named;
   /** What scrolls: with it, only the rows in sight are drawn. */
   scroller?: RefObject<HTMLElement | null>;
 }
@@ -31,7 +34,19 @@ export interface Props {
 export const NOTHING: AuditLine[] = [];
 
 /** What stands in an exchange, line by line. */
-export function Entries({ rows, tone, seek, pending, chosen, choose, actions, audit = NOTHING }: Props & { rows: Entry[] }) {
+export function Entries({
+  rows,
+  tone,
+  seek,
+  match,
+  verdict,
+  pending,
+  chosen,
+  choose,
+  actions,
+  audit = NOTHING,
+}: Props & { rows: Entry[] }) {
+  const said = { tone, seek, match };
   return (
     <ul className="flex flex-col gap-0.5">
       {rows.map((entry) => {
@@ -49,6 +64,7 @@ export function Entries({ rows, tone, seek, pending, chosen, choose, actions, au
                 isChosen={isChosen}
                 actions={isChosen ? actions : undefined}
                 isPending={pending?.has(seen.id) ?? false}
+                at={tone === "paper" ? clock(clockAt(verdict, seen.t)?.clock ?? 0) : footage(seen.t)}
                 because={seen.kind === "call" ? disagreement(audit, seen.id) : undefined}
               />
             );
@@ -58,15 +74,14 @@ export function Entries({ rows, tone, seek, pending, chosen, choose, actions, au
               <Awarded
                 key={`award-${entry.t}-${entry.award.reason}-${entry.award.to}-${entry.award.observations.join()}`}
                 award={entry.award}
-                tone={tone}
-                seek={seek}
+                {...said}
                 aside={lineOf(audit, entry.award)?.standing === "not_called" ? "not given by the officials" : undefined}
               />
             );
           case 2:
-            return <Unpaid key={`miss-${entry.t}-${entry.miss.claim}`} unpaid={entry.miss} lost tone={tone} seek={seek} />;
+            return <Unpaid key={`miss-${entry.t}-${entry.miss.claim}`} unpaid={entry.miss} lost {...said} />;
           case 3:
-            return <Unpaid key={`unpaid-${entry.t}-${entry.unpaid.claim}`} unpaid={entry.unpaid} tone={tone} seek={seek} />;
+            return <Unpaid key={`unpaid-${entry.t}-${entry.unpaid.claim}`} unpaid={entry.unpaid} {...said} />;
         }
       })}
     </ul>
@@ -84,7 +99,10 @@ const Seen = memo(function Seen({
   isPending,
   actions,
   because,
+  at,
 }: Pick<Props, "tone" | "seek" | "choose" | "actions"> & {
+  /** Its time as it is shown: of the footage on the desk, on the match clock on paper. */
+  at: string;
   seen: Keyed;
   isChosen: boolean;
   isPending: boolean;
@@ -104,7 +122,7 @@ const Seen = memo(function Seen({
         }}
         className={`flex w-full items-baseline gap-2 px-2 py-0.5 ${side === null ? "justify-center" : side === "b" ? "flex-row-reverse text-right" : "text-left"}`}
       >
-        <span className={`text-[14px] ${DIM[tone]}`}>{footage(seen.t)}</span>
+        <span className={`text-[14px] ${DIM[tone]}`}>{at}</span>
         <span className={`${ground} ${side ? INK[tone][side] : "px-1"} font-semibold`}>{text}</span>
         {end !== null && <span className={`${ground} text-[14px] whitespace-nowrap ${DIM[tone]}`}>for {held(end - seen.t)}</span>}
         {seen.sure === false && <span className="border border-dotted px-1 text-[14px]">unsure{doubtOf(seen)}</span>}
@@ -127,32 +145,30 @@ const Seen = memo(function Seen({
   );
 });
 
-type Written = Pick<Props, "tone" | "seek">;
+type Written = Pick<Props, "tone" | "seek" | "match">;
 
-const Awarded = memo(function Awarded({ award, aside, tone, seek }: Written & { award: Award; aside: string | undefined }) {
+const Awarded = memo(function Awarded({ award, aside, ...written }: Written & { award: Award; aside: string | undefined }) {
   return (
     <Told
       side={award.to}
       t={award.t}
       because={award.because}
       aside={aside}
-      tone={tone}
-      seek={seek}
-      mark={<Mark kind={award.kind} n={award.n} side={award.to} on={tone} />}
+      {...written}
+      mark={<Mark kind={award.kind} n={award.n} side={award.to} on={written.tone} />}
     />
   );
 });
 
 /** A claim that paid nothing: how long it was held, where it was lost. */
-const Unpaid = memo(function Unpaid({ unpaid, lost = false, tone, seek }: Written & { unpaid: UnpaidClaim; lost?: boolean }) {
-  const ink = INK[tone][unpaid.to];
+const Unpaid = memo(function Unpaid({ unpaid, lost = false, ...written }: Written & { unpaid: UnpaidClaim; lost?: boolean }) {
+  const ink = INK[written.tone][unpaid.to];
   return (
     <Told
       side={unpaid.to}
       t={unpaid.since}
       because={unpaid.because}
-      tone={tone}
-      seek={seek}
+      {...written}
       mark={
         lost ? (
           <span className={`shrink-0 border border-dashed px-1 whitespace-nowrap text-[14px] leading-5 font-semibold ${ink}`}>
@@ -175,10 +191,14 @@ function Told({
   mark,
   tone,
   seek,
+  match,
   aside,
 }: Written & { side: Side; t: number; because: string; mark: ReactNode; aside?: string | undefined }) {
   return (
-    <li className={`${tone === "night" ? "bg-deck" : "bg-paper"} ${side === "a" ? "mr-16" : "ml-16"}`}>
+    // On paper there is room for a half each, and the line of time stays whole.
+    <li
+      className={tone === "night" ? `bg-deck ${side === "a" ? "mr-16" : "ml-16"}` : `w-[calc(50%-10px)] ${side === "b" ? "ml-auto" : ""}`}
+    >
       <button
         type="button"
         onClick={() => seek(t)}
@@ -186,7 +206,7 @@ function Told({
       >
         {mark}
         <span>
-          {because}
+          {named(because, match)}
           {aside && <i className="block">{aside}</i>}
         </span>
       </button>

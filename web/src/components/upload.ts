@@ -26,7 +26,7 @@ export interface Running {
 }
 
 /** The day a file was written, as a phone or camera keeps it: YYYY-MM-DD. */
-function dayOf(file: File): string {
+function dayWritten(file: File): string {
   return new Date(file.lastModified - new Date().getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
@@ -35,7 +35,7 @@ function dayOf(file: File): string {
  * `report` gets the share that is sent, or null where it was cut off and is tried again.
  */
 export async function sendClip(file: File, now: Running, report: (share: number | null) => void): Promise<Clip | null> {
-  const announced = await ok(api.POST("/api/clips", { body: { name: file.name, size: file.size, filmed: dayOf(file) } }));
+  const announced = await ok(api.POST("/api/clips", { body: { name: file.name, size: file.size, filmed: dayWritten(file) } }));
   now.clip = announced.id;
   if (now.stopped) {
     void api.DELETE("/api/clips/{clip}", { params: { path: { clip: announced.id } } });

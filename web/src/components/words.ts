@@ -34,8 +34,14 @@ export function claimWords(claim: string): string {
 /** Why a scorer was not sure of what was seen. */
 export const DOUBT_WORDS = words.doubts;
 
+/** Whose match it is. */
+export interface Named {
+  athlete_name: string;
+  opponent: string;
+}
+
 /** A sentence of the verdict with the names of the two in it. */
-export function named(text: string, { athlete_name, opponent }: { athlete_name: string; opponent: string }): string {
+export function named(text: string, { athlete_name, opponent }: Named): string {
   return text.replaceAll(/the athlete/gi, () => athlete_name).replaceAll(/the opponent/gi, () => opponent);
 }
 
@@ -47,6 +53,15 @@ export function firstOf(name: string): string {
 /** How one of the two is told apart in the clip: a colour, a word; empty where nobody has said. */
 export function looksOf(match: { athlete_looks?: string; opponent_looks?: string }, side: Side): string {
   return (side === "a" ? match.athlete_looks : match.opponent_looks) ?? "";
+}
+
+const DAY = new Intl.DateTimeFormat(undefined, { year: "numeric", month: "short", day: "numeric" });
+
+/** A day as the browser's locale writes it, like the fields in which days are entered; empty where there is none. */
+export function dayOf(iso: string | null | undefined): string {
+  if (!iso) return "";
+  const [year = 0, month = 1, day = 1] = iso.slice(0, 10).split("-").map(Number);
+  return DAY.format(new Date(year, month - 1, day));
 }
 
 /** How a time is typed, for the pattern of a field. */

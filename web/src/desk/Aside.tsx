@@ -78,6 +78,7 @@ export const Aside = memo(function Aside({
           <Spine
             verdict={verdict}
             observations={observations}
+            match={match}
             current={current}
             tone="night"
             seek={seek}

@@ -4,7 +4,7 @@ import { describe } from "../components/describe";
 import { footage } from "../components/words";
 import { Sheet } from "../components/Sheet";
 
-const TIME = new Intl.DateTimeFormat("en-GB", {
+const TIME = new Intl.DateTimeFormat(undefined, {
   day: "numeric",
   month: "short",
   hour: "2-digit",

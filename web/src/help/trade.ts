@@ -25,7 +25,7 @@ export const TRADE: { title: string; words: TradeWord[] }[] = [
         meaning: "Behind the opponent with both hooks: a foot inside each thigh, ankles not crossed. With one hook it is not complete yet.",
       },
       { word: "leg entanglement", meaning: "Legs wound around a leg to attack the foot or knee." },
-      { word: "scramble", meaning: "A moment in which nobody has a position." },
+      { word: "scramble", meaning: "A moment in which no one has a position." },
     ],
   },
   {
@@ -69,7 +69,7 @@ export const TRADE: { title: string; words: TradeWord[] }[] = [
       { word: "error, root", meaning: "Something that cost the athlete; the first of several that came from one another." },
       {
         word: "chance of winning",
-        meaning: "An estimate from scored matches: how often somebody wins from this score, position and time.",
+        meaning: "An estimate from scored matches: how often someone wins from this score, position and time.",
       },
     ],
   },

@@ -3,6 +3,7 @@ import { api, type DeletedMatch, ok } from "../api/client";
 import { Confirm } from "../components/Confirm";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { dayOf } from "../components/words";
 
 /** The matches that were deleted, to be restored for some days or removed at once. */
 export function Deleted() {
@@ -35,7 +36,7 @@ function Row({ match }: { match: DeletedMatch }) {
           {match.athlete_name} against {match.opponent}
         </b>
         <span className="block text-slate">
-          {[match.event, match.date, `can be restored until ${match.until.slice(0, 10)}`].filter(Boolean).join(" · ")}
+          {[match.event, dayOf(match.date), `can be restored until ${dayOf(match.until)}`].filter(Boolean).join(" · ")}
         </span>
         <Problem error={restore.error} />
       </span>

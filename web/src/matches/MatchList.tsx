@@ -1,15 +1,18 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { useAthletes } from "../api/athletes";
-import { api, type MatchRow, ok, type Side, TALLIES } from "../api/client";
+import { api, type Job, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { useRulesets } from "../api/rulesets";
 import { Confirm } from "../components/Confirm";
+import { FILMING } from "../components/ClipPicker";
+import { Bar, underWay } from "../components/JobWork";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { usePractice } from "../practice/Tour";
-import { named } from "../components/words";
+import { named, dayOf } from "../components/words";
 
+const LOOK_EVERY_MS = 2000;
 /** From how many matches on a list is worth searching. */
 const WORTH_SEARCHING = 4;
 const FILTERS = {
@@ -72,6 +75,7 @@ export function MatchList() {
     queryFn: () => ok(api.GET("/api/matches", { params: { query } })),
     placeholderData: keepPreviousData,
     staleTime: 0,
+    refetchInterval: (found) => (found.state.data?.results.some((one) => underWay(one.clip_job)) ? LOOK_EVERY_MS : false),
   });
   const narrowed = Object.keys(given).length > 0;
   const { count = 0, results = [], previous, next } = matches.data ?? {};
@@ -79,7 +83,7 @@ export function MatchList() {
     <PaperPage
       title="Matches"
       aside={
-        <span className="flex items-baseline gap-5">
+        <span className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
           <Link to="/matches/deleted" className="quiet">
             Deleted matches
           </Link>
@@ -243,13 +247,14 @@ function Row({ match }: { match: MatchRow }) {
         {match.poster && match.clip && (
           <img src={`/api/clips/${match.clip}/pictures/poster`} alt="" loading="lazy" className="h-[63px] w-28 bg-night object-cover" />
         )}
+        {!match.poster && match.clip_job && underWay(match.clip_job) && <ClipUnderWay job={match.clip_job} />}
       </div>
       <div>
         <h2 className="text-[22px] leading-snug font-semibold">
           {match.athlete_name} <span className="font-sans text-base font-normal text-slate">against</span> {match.opponent}
         </h2>
         <p className="text-slate">
-          {[match.event, match.date, match.round, match.mat && `mat ${match.mat}`, match.ruleset_title].filter(Boolean).join(" · ")}
+          {[match.event, dayOf(match.date), match.round, match.mat && `mat ${match.mat}`, match.ruleset_title].filter(Boolean).join(" · ")}
           <br />
           {match.belt} belt, age {match.age}, {match.attire === "gi" ? "gi" : "no-gi"}
           {match.second_of && (
@@ -280,6 +285,19 @@ function Row({ match }: { match: MatchRow }) {
         </span>
       </div>
     </li>
+  );
+}
+
+/** Stands where the picture of a clip will be, as long as the worker has the clip. */
+function ClipUnderWay({ job }: { job: Job }) {
+  const doing = job.kind === FILMING ? "Filming" : "Preparing";
+  return (
+    <div className="flex h-[63px] w-28 flex-col justify-center gap-1.5 bg-sheet px-2 text-[14px] text-slate">
+      {job.state === "waiting" ? "Clip in line" : `${doing} ${Math.floor(job.progress * 100)}%`}
+      <span className="flex">
+        <Bar share={job.progress} name="Work on the clip" />
+      </span>
+    </div>
   );
 }
 

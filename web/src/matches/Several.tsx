@@ -12,7 +12,7 @@ import { Bar, underWay } from "../components/JobWork";
 import { ageOn, EMPTY, type Form, MINUTE_MS, RulesetField, settingOf, useRemembered } from "../components/MatchFields";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { clock, lengthOf } from "../components/words";
+import { clock, lengthOf, dayOf } from "../components/words";
 import { type Sending, useUploads } from "./useUploads";
 
 /** So many athletes are offered as buttons; more of them as a list. */
@@ -203,7 +203,7 @@ function Draft({ clip, form, athletes, done }: { clip: Clip; form: Form; athlete
         <p className="flex flex-wrap items-baseline gap-x-4">
           <b className="min-w-0 truncate">{clip.name}</b>
           <span className="text-slate">
-            {[clip.filmed && `filmed ${clip.filmed}`, `${clock(lengthOf(clip))} long`].filter(Boolean).join(" · ")}
+            {[clip.filmed && `filmed ${dayOf(clip.filmed)}`, `${clock(lengthOf(clip))} long`].filter(Boolean).join(" · ")}
           </span>
           <span className="ml-auto">
             <Confirm

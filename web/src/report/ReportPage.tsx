@@ -6,7 +6,7 @@ import { Mark } from "../components/Mark";
 import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
-import { clock } from "../components/words";
+import { clock, dayOf } from "../components/words";
 
 /** The report as whoever has the link sees it: on a phone, signed in nowhere. */
 export function SharedReport() {
@@ -117,7 +117,7 @@ function Told({ report, clips, tick, ticking, answer }: { report: Report; clips:
       <h1 className="pt-5 text-[28px] leading-tight font-semibold">
         {report.athlete} <span className="text-slate">against</span> {report.opponent}
       </h1>
-      <p className="text-slate">{[report.event, report.date, report.ruleset].filter(Boolean).join(" · ")}</p>
+      <p className="text-slate">{[report.event, dayOf(report.date), report.ruleset].filter(Boolean).join(" · ")}</p>
       <p className="py-4 font-serif text-[22px] leading-snug">{report.because}</p>
       <ScoreHead score={report.score} athlete={report.athlete} opponent={report.opponent} tone="paper" />
       {report.greeting && <p className="mt-5 border-l-4 border-amber pl-3 whitespace-pre-line">{report.greeting}</p>}

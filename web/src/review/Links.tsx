@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ok, type ShareLink } from "../api/client";
 import { Problem } from "../components/Problem";
+import { dayOf } from "../components/words";
 
 /** Links that show the report to whoever has them, until they end. */
 export function Links({ id, minor }: { id: string; minor: boolean }) {
@@ -80,12 +81,11 @@ function NewLink({ address }: { address: string }) {
 
 function OneLink({ link, revoke }: { link: ShareLink; revoke: () => void }) {
   const ended = new Date(link.ends) < new Date();
-  const day = (text: string) => new Date(text).toLocaleDateString("en", { day: "numeric", month: "long" });
   return (
     <li className="flex flex-wrap gap-x-4 border-t border-rule py-1.5">
       <span className="flex-1">
-        Link created {day(link.created)}, {link.revoked ? "revoked" : ended ? "expired" : `expires ${day(link.ends)}`};{" "}
-        {link.opened ? `last opened ${day(link.opened)}` : "not opened yet"}
+        Link created {dayOf(link.created)}, {link.revoked ? "revoked" : ended ? "expired" : `expires ${dayOf(link.ends)}`};{" "}
+        {link.opened ? `last opened ${dayOf(link.opened)}` : "not opened yet"}
       </span>
       {!link.revoked && !ended && (
         <button type="button" className="quiet" onClick={revoke}>

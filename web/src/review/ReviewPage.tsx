@@ -7,7 +7,7 @@ import { clockAt, pointsAt } from "../components/timeline";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ScoreHead } from "../components/ScoreHead";
-import { named } from "../components/words";
+import { named, dayOf } from "../components/words";
 import type { Keyed } from "../api/client";
 import { ChanceChart } from "./ChanceChart";
 import { Deciding } from "./Deciding";
@@ -168,7 +168,7 @@ function Page({
       }
     >
       <p className="-mt-4 mb-4 text-slate">
-        {[match.event, match.date, match.ruleset_title, `${match.belt} belt, age ${match.age}`].filter(Boolean).join(" · ")}
+        {[match.event, dayOf(match.date), match.ruleset_title, `${match.belt} belt, age ${match.age}`].filter(Boolean).join(" · ")}
       </p>
       <Tabs.Root value={part} onValueChange={(value) => open(value as PartName)}>
         <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_430px]">

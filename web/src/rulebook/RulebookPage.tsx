@@ -105,7 +105,7 @@ function NextUp({ page }: { page: Division }) {
           <li key={step.when} className="border-b border-rule py-2">
             <b>{step.when}</b>{" "}
             <span className="text-slate">
-              ({step.belt} belt, {step.age} years)
+              ({step.belt} belt, age {step.age})
             </span>
             {step.same && <p>Nothing changes.</p>}
             {step.length && <p>{step.length}</p>}

@@ -94,7 +94,7 @@ class OnAttempts(Reason):
 @record
 class ByDecision(Reason):
     code = "decision"
-    sentence = "{winner:Who} won by decision, tied on everything else."
+    sentence = "{winner:Who} won by the decision of the referees."
 
 
 @record
