@@ -34,6 +34,7 @@ from .formats.schema import match_schema, ruleset_schema, verdict_schema
 from .json_text import MOST_BYTES, parse_json
 from .match_log import read_log
 from .match_log.observations import SIDES
+from .rulebook import DANGER, DEFERENCE
 from .simulation.table import running, serve
 
 SCHEMAS = {"match": match_schema, "verdict": verdict_schema, "ruleset": ruleset_schema}
@@ -138,6 +139,8 @@ def _legality(options: argparse.Namespace) -> Answer | None:
         return None
     asked = {name: getattr(options, name) for name in ("technique", "belt", "attire")}
     ruleset = None if options.ruleset is None else _ruleset(options.ruleset)
+    if sys.stderr.isatty():  # to a person, and not to a program
+        print(f"{DANGER} {DEFERENCE}", file=sys.stderr)
     return ask_legality({**asked, "age": _whole(options.age), "ruleset": ruleset})
 
 
@@ -170,6 +173,7 @@ def _parser() -> argparse.ArgumentParser:
     scoring.add_argument("--brief", action="store_true", help="print only the score and the result")
     scoring.add_argument("--jobs", type=int, choices=range(1, 65), default=1, metavar="N", help="processes for --lines")
     asking = command("legality", "say whether a technique is legal in a division", _legality)
+    asking.epilog = f"{DANGER} {DEFERENCE}"
     for name in ("technique", "age", "belt", "attire", "ruleset"):
         asking.add_argument(f"--{name}")
     asking.add_argument("--lines", metavar="ASK.jsonl", help="one question per input line, one answer per output line")

@@ -2,6 +2,7 @@
 
 import json
 import os
+import pty
 import signal
 import subprocess
 import sys
@@ -184,3 +185,22 @@ class UnknownNames(unittest.TestCase):
         self.assertEqual(len(slow), 20)
         self.assertLess(max(slow), 40)
         self.assertIn("armbar", suggestions("my favourite armbar from the top"))
+
+
+class Cautions(unittest.TestCase):
+    """Wherever a technique is called legal, who decides is said; a program that reads the answer gets the answer only."""
+
+    def test_the_help_of_legality_names_all_three(self):
+        said = " ".join(run("legality", "--help").stdout.decode().split())
+        for one in ("own rulebook", "its referees", "licensed medical staff", "let go at the tap"):
+            self.assertIn(one, said)
+
+    def test_a_person_reads_them_with_the_answer_and_a_program_does_not(self):
+        asked = ("legality", "--technique", "armbar", "--age", "25", "--belt", "blue", "--attire", "gi")
+        self.assertEqual(run(*asked).stderr, b"")
+        ours, theirs = pty.openpty()
+        done = subprocess.run([JURATA, *asked], stdout=subprocess.PIPE, stderr=theirs, check=True)
+        self.assertEqual(json.loads(done.stdout)["status"], "legal")
+        self.assertIn("licensed medical staff", os.read(ours, 1000).decode())
+        os.close(ours)
+        os.close(theirs)

@@ -19,7 +19,7 @@ const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ d
 const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
 const HouseRulesPage = lazy(() => import("./rulebook/HouseRulesPage").then((found) => ({ default: found.HouseRulesPage })));
 const DrillPage = lazy(() => import("./rulebook/DrillPage").then((found) => ({ default: found.DrillPage })));
-const TradeWords = lazy(() => import("./help/TradeWords").then((found) => ({ default: found.TradeWords })));
+const WordsPage = lazy(() => import("./words/WordsPage").then((found) => ({ default: found.WordsPage })));
 
 export function App() {
   return (
@@ -59,7 +59,7 @@ function SignedIn() {
         <Route path="/matches/deleted" element={<Deleted />} />
         <Route path="/matches/:id" element={<DeskPage />} />
         <Route path="/matches/:id/review" element={<ReviewPage />} />
-        <Route path="/words" element={<TradeWords />} />
+        <Route path="/words" element={<WordsPage />} />
         <Route path="/review-settings" element={<KindsPage />} />
         <Route path="/matches/:id/report" element={<ReportPreview />} />
         <Route path="/matches/:id/seconds/:second" element={<SideBySide />} />

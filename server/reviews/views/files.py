@@ -20,6 +20,7 @@ from jurata_core.answers import sheet_of
 from jurata_core.audit import OpenQuestion, audit, questions
 from jurata_core.formats.captions import captions
 from jurata_core.formats.table import ledger_csv
+from jurata_core.rulebook import DEFERENCE
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 from matches.queries import own_match
@@ -48,7 +49,12 @@ class QuestionsPageView(APIView):
         """The same as a page to print: ``html`` or ``pdf``."""
         found = own_match(request.user.pk, match)
         asked = [with_names(found, one.text) for one in _questions(found)]
-        shown: dict[str, Any] = {"match": found, "ruleset": ruleset_title(found.ruleset), "questions": asked}
+        shown: dict[str, Any] = {
+            "match": found,
+            "ruleset": ruleset_title(found.ruleset),
+            "questions": asked,
+            "deference": DEFERENCE,
+        }
         page = "reviews/questions.html"
         if form == "pdf":
             return pdf_answer(pdf(render_to_string(page, shown), STYLE), "questions.pdf")

@@ -4,6718 +4,6647 @@
  */
 
 export interface paths {
-  "/api/athletes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["athletes_list"];
-    put?: never;
-    post: operations["athletes_create"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/athletes/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["athletes_retrieve"];
-    put: operations["athletes_update"];
-    post?: never;
-    delete: operations["athletes_destroy"];
-    options?: never;
-    head?: never;
-    patch: operations["athletes_partial_update"];
-    trace?: never;
-  };
-  "/api/causes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The causes one chooses from, the most used first: the desk gives the first nine a digit. */
-    get: operations["causes"];
-    /** @description The causes one chooses from, as one's own list. */
-    put: operations["set_causes"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/clips": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The coach's clips, the last one first. */
-    get: operations["clips"];
-    put?: never;
-    post: operations["announce_clip"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/clips/{clip}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["clip"];
-    put?: never;
-    post?: never;
-    delete: operations["delete_clip"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/clips/{clip}/content": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["play_clip"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/clips/{clip}/frames": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["frames"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/clips/{clip}/pictures/{picture}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The ``poster`` of a clip, or its ``strip`` of thumbnails. */
-    get: operations["clip_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/clips/{clip}/upload": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /** @description The core of tus 1.0.0, the protocol for uploads that go on after a cut: ask how far it came, send the rest. */
-    patch: operations["upload_clip"];
-    trace?: never;
-  };
-  "/api/deleted-matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The deleted matches that can be restored. */
-    get: operations["deleted_matches"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deleted-matches/{match}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description Take a deletion back. */
-    post: operations["restore_match"];
-    /** @description Remove a deleted match at once and for good. */
-    delete: operations["remove_match"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/division": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description A division: how it is scored, what is legal in it, and what changes with the next age or belt. */
-    get: operations["division"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/division/briefing": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The briefing for a division; with a second division, also what changed against that one. */
-    get: operations["briefing"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/division/differences": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What two divisions, or two rulesets, do not have in common. */
-    get: operations["differences"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/division/length": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description How long a match of a division usually is. */
-    get: operations["match_length"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/division/technique": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description One technique by any of its names, in a division and over all ages and belts. */
-    get: operations["technique"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drill": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What is asked next. */
-    get: operations["next_item"];
-    put?: never;
-    /** @description Answer an item; what is right and why, and when it comes back. */
-    post: operations["answer_item"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drill/progress": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description How everybody stands, topic by topic. */
-    get: operations["drill_progress"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/house-rules": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description All versions, the latest of each first. */
-    get: operations["house_rules"];
-    put?: never;
-    /** @description Save a ruleset: a new one, or the next version of one's own. */
-    post: operations["save_rules"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/house-rules/{rules}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete: operations["delete_rules"];
-    options?: never;
-    head?: never;
-    /** @description Share a version with the club, or take it back from there; matches that use it keep it. */
-    patch: operations["share_rules"];
-    trace?: never;
-  };
-  "/api/house-rules/{rules}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description A version as a file that can be read in again anywhere. */
-    get: operations["rules_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{job}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["job"];
-    put?: never;
-    /** @description Cancel a job, or ask for it again. */
-    post: operations["do_with_job"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/key-card": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description The keys of the desk as a page to print. */
-    post: operations["key_card"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What the review looks for, with one's own settings. */
-    get: operations["kinds_of_errors"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/kinds/{kind}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** @description Turn a kind off or on, change its limits, or decline the offer to do so. */
-    put: operations["set_kind"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/legality": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The same answer as ``bin/jurata legality``. */
-    get: operations["legality"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The coach's matches, a page at a time, the latest first unless another order is asked for. */
-    get: operations["matches"];
-    put?: never;
-    post: operations["set_up_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["match"];
-    put?: never;
-    /** @description What a change of its setting would make of the score. Nothing is stored. */
-    post: operations["preview_match"];
-    delete: operations["delete_match"];
-    options?: never;
-    head?: never;
-    patch: operations["change_match"];
-    trace?: never;
-  };
-  "/api/matches/{match}/attention": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What may want another look: prompts, clock against scoreboard, the officials' calls, and what is unsure. */
-    get: operations["attention"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/audit": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["audit"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/calls": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description Read the officials' calls from the table, or from a file it has written. */
-    post: operations["take_calls"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/chains/{key}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** @description Accept the chain of a root with all its links, or take that back. */
-    put: operations["decide_chain"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/cuts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["cuts"];
-    put?: never;
-    /** @description Have the clip of an error cut; one that was cut before is cut again. */
-    post: operations["cut_out"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/cuts/{cut}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete: operations["delete_cut"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/cuts/{cut}/{part}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["play_cut"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/errors/{key}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** @description Accept, dismiss, reword or link an error; or add one of your own. */
-    put: operations["remark"];
-    post?: never;
-    /** @description Take back what was said of an error. */
-    delete: operations["unremark"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/file/{form}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The scored match as ``csv``, ``vtt`` or ``txt``; its log is at ``log``. */
-    get: operations["match_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/finished": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: operations["finish_second"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["history"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/letter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["letter"];
-    put: operations["write_letter"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/links": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["links"];
-    put?: never;
-    /** @description A link to the report that ends by itself. Its token is shown this once. */
-    post: operations["make_link"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/links/{link}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    delete: operations["revoke_link"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The match log as a file that opens anywhere the format is read. */
-    get: operations["log"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/notes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["notes"];
-    put?: never;
-    post: operations["add_note"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/notes/{note}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: operations["change_note"];
-    post?: never;
-    delete: operations["delete_note"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/observations/{key}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: operations["record"];
-    post?: never;
-    delete: operations["take_back"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/outlook": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["outlook"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/parts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** @description Give a match its clips: one, or several in a row with gaps. */
-    put: operations["lay_out"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/practice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The practice as it was scored, set against what its clip shows. */
-    get: operations["looking_back"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/prospects": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The chance of winning at every second, what each error swung, and what was still winnable. */
-    get: operations["prospects"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/prospects/spread": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description How sure the chance is; it takes some seconds, and is kept as long as nothing changes. */
-    get: operations["spread"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/questions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What to ask the officials at the event. */
-    get: operations["questions"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/questions/{form}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The same as a page to print: ``html`` or ``pdf``. */
-    get: operations["questions_page"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/report": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The report as the athlete will see it, with all replies; they count as read from then on. */
-    get: operations["report"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/report.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["report_pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/review": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["review"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/revision": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description Whether the log has changed: asked often, so the log itself is not read for it. */
-    get: operations["revision"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/seconds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["second_scores"];
-    put?: never;
-    post: operations["ask_second"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/seconds/{second}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The first score and a second one. Its scorer sees it only when done: until then the second is blind. */
-    get: operations["side_by_side"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/matches/{match}/what-if": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description What the match comes to under another ruleset, and which rows differ; nothing is changed by it. */
-    post: operations["what_if"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/practice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description The coach's practice match: the one that was begun, or a new one. */
-    post: operations["practise"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/preferences": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["preferences"];
-    put: operations["set_preferences"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/remembered": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description Opponents and events of earlier matches, to be offered again. */
-    get: operations["remembered"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rulesets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["rulesets"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["session"];
-    put?: never;
-    post: operations["sign_in"];
-    delete: operations["sign_out"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shared/{token}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
-    get: operations["shared_report"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shared/{token}/answers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** @description The athlete writes back. */
-    post: operations["shared_answer"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shared/{token}/cuts/{cut}/{part}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
-    get: operations["shared_cut"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shared/{token}/drills/{key}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** @description The athlete ticks a drill off, or takes that back. */
-    put: operations["shared_drill"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shared/{token}/report.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
-    get: operations["shared_report_pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/table": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description What the scoreboard table has. */
-    get: operations["table"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/technique-names": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description One's own names of techniques. */
-    get: operations["technique_names"];
-    put?: never;
-    /** @description Give a technique a name of one's own; one that is in use already is refused. */
-    post: operations["name_technique"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/technique-names/{name}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** @description Take a name of one's own away; what was logged by it stays. */
-    delete: operations["unname_technique"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/techniques": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The whole catalogue with its status in one division; one's own names are among the aliases. */
-    get: operations["techniques"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/unused-clips": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** @description The coach's clips that no match was set up for, by the day they were filmed. */
-    get: operations["unused_clips"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/waiting": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: operations["waiting"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/athletes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["athletes_list"];
+        put?: never;
+        post: operations["athletes_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["athletes_retrieve"];
+        put: operations["athletes_update"];
+        post?: never;
+        delete: operations["athletes_destroy"];
+        options?: never;
+        head?: never;
+        patch: operations["athletes_partial_update"];
+        trace?: never;
+    };
+    "/api/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The causes one chooses from, the most used first: the desk gives the first nine a digit. */
+        get: operations["causes"];
+        /** @description The causes one chooses from, as one's own list. */
+        put: operations["set_causes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The coach's clips, the last one first. */
+        get: operations["clips"];
+        put?: never;
+        post: operations["announce_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["clip"];
+        put?: never;
+        post?: never;
+        delete: operations["delete_clip"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["play_clip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/pictures/{picture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The ``poster`` of a clip, or its ``strip`` of thumbnails. */
+        get: operations["clip_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip}/upload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** @description The core of tus 1.0.0, the protocol for uploads that go on after a cut: ask how far it came, send the rest. */
+        patch: operations["upload_clip"];
+        trace?: never;
+    };
+    "/api/deleted-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The deleted matches that can be restored. */
+        get: operations["deleted_matches"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deleted-matches/{match}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Take a deletion back. */
+        post: operations["restore_match"];
+        /** @description Remove a deleted match at once and for good. */
+        delete: operations["remove_match"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A division: how it is scored, what is legal in it, and what changes with the next age or belt. */
+        get: operations["division"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division/briefing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The briefing for a division; with a second division, also what changed against that one. */
+        get: operations["briefing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What two divisions, or two rulesets, do not have in common. */
+        get: operations["differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How long a match of a division usually is. */
+        get: operations["match_length"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/division/technique": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One technique by any of its names, in a division and over all ages and belts. */
+        get: operations["technique"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is asked next. */
+        get: operations["next_item"];
+        put?: never;
+        /** @description Answer an item; what is right and why, and when it comes back. */
+        post: operations["answer_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drill/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How everybody stands, topic by topic. */
+        get: operations["drill_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All versions, the latest of each first. */
+        get: operations["house_rules"];
+        put?: never;
+        /** @description Save a ruleset: a new one, or the next version of one's own. */
+        post: operations["save_rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules/{rules}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_rules"];
+        options?: never;
+        head?: never;
+        /** @description Share a version with the club, or take it back from there; matches that use it keep it. */
+        patch: operations["share_rules"];
+        trace?: never;
+    };
+    "/api/house-rules/{rules}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A version as a file that can be read in again anywhere. */
+        get: operations["rules_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["job"];
+        put?: never;
+        /** @description Cancel a job, or ask for it again. */
+        post: operations["do_with_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/key-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The keys of the desk as a page to print. */
+        post: operations["key_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the review looks for, with one's own settings. */
+        get: operations["kinds_of_errors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Turn a kind off or on, change its limits, or decline the offer to do so. */
+        put: operations["set_kind"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/legality": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same answer as ``bin/jurata legality``. */
+        get: operations["legality"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The coach's matches, a page at a time, the latest first unless another order is asked for. */
+        get: operations["matches"];
+        put?: never;
+        post: operations["set_up_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["match"];
+        put?: never;
+        /** @description What a change of its setting would make of the score. Nothing is stored. */
+        post: operations["preview_match"];
+        delete: operations["delete_match"];
+        options?: never;
+        head?: never;
+        patch: operations["change_match"];
+        trace?: never;
+    };
+    "/api/matches/{match}/attention": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What may want another look: prompts, clock against scoreboard, the officials' calls, and what is unsure. */
+        get: operations["attention"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read the officials' calls from the table, or from a file it has written. */
+        post: operations["take_calls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/chains/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Accept the chain of a root with all its links, or take that back. */
+        put: operations["decide_chain"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["cuts"];
+        put?: never;
+        /** @description Have the clip of an error cut; one that was cut before is cut again. */
+        post: operations["cut_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/cuts/{cut}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["delete_cut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/cuts/{cut}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["play_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/errors/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Accept, dismiss, reword or link an error; or add one of your own. */
+        put: operations["remark"];
+        post?: never;
+        /** @description Take back what was said of an error. */
+        delete: operations["unremark"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/file/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The scored match as ``csv``, ``vtt`` or ``txt``; its log is at ``log``. */
+        get: operations["match_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["finish_second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["letter"];
+        put: operations["write_letter"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["links"];
+        put?: never;
+        /** @description A link to the report that ends by itself. Its token is shown this once. */
+        post: operations["make_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["revoke_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The match log as a file that opens anywhere the format is read. */
+        get: operations["log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["notes"];
+        put?: never;
+        post: operations["add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/notes/{note}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change_note"];
+        post?: never;
+        delete: operations["delete_note"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/observations/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["record"];
+        post?: never;
+        delete: operations["take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["outlook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Give a match its clips: one, or several in a row with gaps. */
+        put: operations["lay_out"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The practice as it was scored, set against what its clip shows. */
+        get: operations["looking_back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/prospects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The chance of winning at every second, what each error swung, and what was still winnable. */
+        get: operations["prospects"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/prospects/spread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How sure the chance is; it takes some seconds, and is kept as long as nothing changes. */
+        get: operations["spread"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What to ask the officials at the event. */
+        get: operations["questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/questions/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The same as a page to print: ``html`` or ``pdf``. */
+        get: operations["questions_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The report as the athlete will see it, with all replies; they count as read from then on. */
+        get: operations["report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Whether the log has changed: asked often, so the log itself is not read for it. */
+        get: operations["revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/seconds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["second_scores"];
+        put?: never;
+        post: operations["ask_second"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/seconds/{second}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The first score and a second one. Its scorer sees it only when done: until then the second is blind. */
+        get: operations["side_by_side"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the match comes to under another ruleset, and which rows differ; nothing is changed by it. */
+        post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The coach's practice match: the one that was begun, or a new one. */
+        post: operations["practise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["preferences"];
+        put: operations["set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/remembered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Opponents and events of earlier matches, to be offered again. */
+        get: operations["remembered"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulesets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rulesets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["session"];
+        put?: never;
+        post: operations["sign_in"];
+        delete: operations["sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The athlete writes back. */
+        post: operations["shared_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/cuts/{cut}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/drills/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The athlete ticks a drill off, or takes that back. */
+        put: operations["shared_drill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the scoreboard table has. */
+        get: operations["table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/technique-names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own names of techniques. */
+        get: operations["technique_names"];
+        put?: never;
+        /** @description Give a technique a name of one's own; one that is in use already is refused. */
+        post: operations["name_technique"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/technique-names/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take a name of one's own away; what was logged by it stays. */
+        delete: operations["unname_technique"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/techniques": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The whole catalogue with its status in one division; one's own names are among the aliases. */
+        get: operations["techniques"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/unused-clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The coach's clips that no match was set up for, by the day they were filmed. */
+        get: operations["unused_clips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["waiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    Agreement: {
-      points: components["schemas"]["Figures"];
-      advantages: components["schemas"]["Figures"];
-      penalties: components["schemas"]["Figures"];
-    };
-    Ahead: {
-      when: string;
-      age: number;
-      belt: components["schemas"]["BeltEnum"];
-      opened: string[];
-      closed: string[];
-      length: string | null;
-      same: boolean;
-    };
-    AnnounceRequest: {
-      name: string;
-      size: number;
-      /**
-       * Format: date
-       * @description when its file was written, by its date
-       */
-      filmed?: string | null;
-    };
-    Answer: {
-      technique: string;
-      status: components["schemas"]["StatusEnum"];
-      because: string;
-    };
-    AnswerItemRequest: {
-      key: string;
-      seed: number;
-      choice: number;
-      /** @description the athlete who practises */
-      who?: number | null;
-    };
-    AnswerRequest: {
-      /** @default  */
-      key: string;
-      text: string;
-    };
-    Answered: {
-      /** @description the option that is right */
-      right: number;
-      because: string;
-      /**
-       * Format: date-time
-       * @description when it is asked again
-       */
-      due: string;
-    };
-    AskSecondRequest: {
-      /** @description the user who is asked */
-      name: string;
-    };
-    Athlete: {
-      readonly id: number;
-      name: string;
-      birth_year: number;
-      belt: components["schemas"]["BeltEnum"];
-    };
-    AthleteRequest: {
-      name: string;
-      birth_year: number;
-      belt: components["schemas"]["BeltEnum"];
-    };
-    Attention: {
-      prompts: components["schemas"]["Prompt"][];
-      clock: components["schemas"]["Check"][];
-      /** @description officials' calls against the ledger; empty where none is logged */
-      calls: components["schemas"]["Line"][];
-      /** @description null before the end is logged: what is counted may still be paid */
-      range: components["schemas"]["Range"] | null;
-    };
-    /**
-     * @description * `gi` - gi
-     *     * `nogi` - nogi
-     * @enum {string}
-     */
-    AttireEnum: "gi" | "nogi";
-    /** @description Ages that are alike, with the status by belt. */
-    Band: {
-      from: number;
-      to: number | null;
-      statuses: {
-        [key: string]: "legal" | "illegal" | "stop";
-      };
-    };
-    BeginPracticeRequest: {
-      /**
-       * @description whether to begin again, with nothing logged
-       * @default false
-       */
-      again: boolean;
-    };
-    /**
-     * @description * `white` - white
-     *     * `grey` - grey
-     *     * `yellow` - yellow
-     *     * `orange` - orange
-     *     * `green` - green
-     *     * `blue` - blue
-     *     * `purple` - purple
-     *     * `brown` - brown
-     *     * `black` - black
-     * @enum {string}
-     */
-    BeltEnum: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-    CallsRequest: {
-      /** @description the match as the table calls it */
-      match?: string;
-      /** @description a file of calls, one a line */
-      lines?: string;
-    };
-    /** @description The earlier error that one came from: as the coach says, or as it is suggested. */
-    CameFrom: {
-      key: string;
-      because: string;
-      /** @description whether the coach says so */
-      accepted: boolean;
-    };
-    Causes: {
-      causes: string[];
-    };
-    CausesRequest: {
-      causes: string[];
-    };
-    Chain: {
-      /** @description the key of its root */
-      first: string;
-      members: string[];
-      /** @description of all of it together, in a sentence */
-      cost: string;
-      /** @description whether the coach has accepted it with all its links */
-      accepted: boolean;
-      otherwise: components["schemas"]["Otherwise"] | null;
-    };
-    Change: {
-      revision: number;
-      key: string;
-      readonly who: string;
-      /** Format: date-time */
-      readonly at: string;
-      before: components["schemas"]["Observation"] | null;
-      after: components["schemas"]["Observation"] | null;
-    };
-    /** @description What has changed since revision ``base``; null: all that there is. */
-    Changed: {
-      base: number | null;
-      revision: number;
-      observations: components["schemas"]["ObservationSplice"];
-      /** @description of the keys that changed */
-      revisions: {
-        [key: string]: number;
-      };
-      verdict: components["schemas"]["VerdictChange"];
-    };
-    Check: {
-      /** Format: double */
-      start: number;
-      /** Format: double */
-      end: number;
-      /** Format: double */
-      off: number;
-      finding: string;
-      because: string;
-    };
-    Clip: {
-      /** Format: uuid */
-      readonly id: string;
-      readonly name: string;
-      /** @description bytes */
-      readonly size: number;
-      /**
-       * Format: date
-       * @description the day on which it was filmed, as its file says
-       */
-      readonly filmed: string | null;
-      readonly state: components["schemas"]["ClipStateEnum"];
-      readonly duration_ms: number | null;
-      readonly width: number | null;
-      readonly height: number | null;
-      /**
-       * Format: double
-       * @description frames a second, on average
-       */
-      readonly fps: number | null;
-      job: components["schemas"]["Job"] | null;
-      /** @description whether a copy is played in place of the file that was uploaded */
-      proxied: boolean;
-    };
-    /**
-     * @description * `uploading` - Uploading
-     *     * `converting` - browsers can't play it; a copy that they can is being made
-     *     * `ready` - Ready
-     *     * `failed` - no copy could be made
-     * @enum {string}
-     */
-    ClipStateEnum: "uploading" | "converting" | "ready" | "failed";
-    /** @description A way that became too late while it was still needed; times of the match clock. */
-    Closing: {
-      /** Format: double */
-      from: number;
-      said: string;
-      /** Format: double */
-      closes: number;
-    };
-    Column: {
-      ruleset: string;
-      title: string;
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      because: string;
-      differences: components["schemas"]["Difference"][];
-    };
-    Comparison: {
-      lines: components["schemas"]["Line"][];
-      agreement: components["schemas"]["Agreement"];
-      /** Format: double */
-      kappa: number | null;
-    };
-    CostRange: {
-      /** Format: double */
-      low: number;
-      /** Format: double */
-      high: number;
-    };
-    Cut: {
-      /** Format: uuid */
-      readonly id: string;
-      /** @description of its error */
-      key: string;
-      style?: components["schemas"]["StyleEnum"];
-      readonly job: components["schemas"]["Job"] | null;
-    };
-    CutRequest: {
-      /** @description of its error */
-      key: string;
-      style?: components["schemas"]["StyleEnum"];
-    };
-    DecidedChainRequest: {
-      accepted: boolean;
-    };
-    /** @description A match that was deleted and can be restored, until it is removed for good. */
-    DeletedMatch: {
-      /** Format: uuid */
-      readonly id: string;
-      athlete_name: string;
-      opponent: string;
-      event?: string;
-      /** Format: date */
-      date?: string | null;
-      /**
-       * Format: date-time
-       * @description when it was deleted; it can be restored for some days
-       */
-      deleted?: string | null;
-      /** Format: date-time */
-      readonly until: string;
-    };
-    Demo: {
-      name: string;
-      password: string;
-    };
-    Desk: {
-      observations: components["schemas"]["Observation"][];
-      /** @description of each key, deleted ones too */
-      revisions: {
-        [key: string]: number;
-      };
-      revision: number;
-      verdict: components["schemas"]["Verdict"];
-      match: components["schemas"]["Match"];
-      parts: components["schemas"]["Part"][];
-    };
-    Difference: {
-      /** Format: double */
-      t: number;
-      to: components["schemas"]["SideEnum"];
-      here: components["schemas"]["Award"] | null;
-      /** @description under the match's own ruleset */
-      there: components["schemas"]["Award"] | null;
-      because: string;
-    };
-    Differences: {
-      sides: components["schemas"]["Side"][];
-      scoring: components["schemas"]["DifferentRule"][];
-      techniques: components["schemas"]["DifferentTechnique"][];
-    };
-    DifferentRule: {
-      topic: string;
-      texts: string[];
-    };
-    DifferentTechnique: {
-      id: string;
-      name: string;
-      statuses: components["schemas"]["StatusEnum"][];
-    };
-    /** @description All that is to be known of a division before a match. */
-    Division: {
-      age_class: string | null;
-      division: string;
-      belts: components["schemas"]["BeltEnum"][];
-      doubts: string[];
-      ruleset: string;
-      about: string;
-      scoring: components["schemas"]["Rule"][];
-      techniques: components["schemas"]["TechniqueEntry"][];
-      ahead: components["schemas"]["Ahead"][];
-      deference: string;
-      danger: string;
-    };
-    /**
-     * @description * `cancel` - cancel
-     *     * `retry` - retry
-     * @enum {string}
-     */
-    DoEnum: "cancel" | "retry";
-    DoRequest: {
-      do: components["schemas"]["DoEnum"];
-    };
-    DrillToDo: {
-      key: string;
-      text: string;
-      done: boolean;
-    };
-    Entry: {
-      /** Format: double */
-      t: number;
-      to: components["schemas"]["SideEnum"];
-      kind: string;
-      n: number;
-      because: string;
-      observations: string[];
-    };
-    Error: {
-      code: string;
-      message: string;
-      faults: components["schemas"]["Fault"][];
-    };
-    /**
-     * @description * `open` - Open
-     *     * `accepted` - Accepted
-     *     * `dismissed` - Dismissed
-     * @enum {string}
-     */
-    ErrorStandingEnum: "open" | "accepted" | "dismissed";
-    Fault: {
-      path: string;
-      message: string;
-      code: string;
-    };
-    Figures: {
-      agreed: number;
-      differently: number;
-      not_called: number;
-      not_awarded: number;
-      /** Format: double */
-      share: number | null;
-      interval: number[] | null;
-    };
-    Found: {
-      found: components["schemas"]["ReviewError"][];
-      /** @description what mattered most first */
-      chains: components["schemas"]["Chain"][];
-      /** @description how many of the chains are shown first */
-      first: number;
-      /** @description whether costs are the danger of being finished, as nothing scores */
-      danger: boolean;
-      causes: string[];
-      marks: components["schemas"]["ReviewMark"][];
-      well: components["schemas"]["Good"][];
-      offers: components["schemas"]["Offer"][];
-    };
-    Frames: {
-      /** @description milliseconds, one a frame */
-      times: number[];
-    };
-    Gained: {
-      to: components["schemas"]["SideEnum"];
-      kind: components["schemas"]["TallyEnum"];
-      n: number;
-    };
-    GivenAnswer: {
-      /** @default  */
-      key: string;
-      text: string;
-      /** Format: date-time */
-      at: string;
-    };
-    /** @description One thing that was done well, in seconds of footage. */
-    Good: {
-      kind: string;
-      side: components["schemas"]["SideEnum"];
-      /** Format: double */
-      since: number;
-      /** Format: double */
-      t: number;
-      because: string;
-    };
-    HouseRules: {
-      /** Format: uuid */
-      readonly id: string;
-      /**
-       * Format: uuid
-       * @description what its versions have in common
-       */
-      readonly family: string;
-      version: number;
-      readonly title: string;
-      readonly note: string;
-      /** @description whether the whole club may use it */
-      shared?: boolean;
-      readonly own: boolean;
-      readonly owner: string;
-      /** Format: date-time */
-      readonly created: string;
-      /** @description as a match takes it */
-      body: unknown;
-      /** @description all settings, those of the preset included */
-      readonly settings: {
-        [key: string]: unknown;
-      };
-    };
-    Item: {
-      key: string;
-      seed: number;
-      topic: components["schemas"]["TopicEnum"];
-      question: string;
-      lines: string[];
-      options: string[];
-      /** @description whether it was asked before */
-      again: boolean;
-    };
-    Job: {
-      /** Format: uuid */
-      readonly id: string;
-      /** @description what is done, as it is registered in jobs.running */
-      readonly kind: string;
-      readonly state: components["schemas"]["JobStateEnum"];
-      /**
-       * Format: double
-       * @description the share of it that is done
-       */
-      readonly progress: number;
-      /** @description why it failed */
-      readonly trouble: string;
-    };
-    /**
-     * @description * `waiting` - Waiting
-     *     * `working` - Working
-     *     * `done` - Done
-     *     * `failed` - Failed
-     *     * `cancelled` - Cancelled
-     * @enum {string}
-     */
-    JobStateEnum: "waiting" | "working" | "done" | "failed" | "cancelled";
-    /** @description The keys as the desk has them, in the order in which they are printed. */
-    KeyCardRequest: {
-      sections: components["schemas"]["KeySectionRequest"][];
-    };
-    KeyRowRequest: {
-      keys: string;
-      words: string;
-    };
-    KeySectionRequest: {
-      title: string;
-      rows: components["schemas"]["KeyRowRequest"][];
-    };
-    /** @description A kind of error as the coach has it looked for, and what was made of it so far. */
-    Kind: {
-      kind: string;
-      name: string;
-      instead: string;
-      off: boolean;
-      limits: components["schemas"]["Limit"][];
-      accepted: number;
-      dismissed: number;
-    };
-    KindSettingRequest: {
-      off?: boolean;
-      limits?: {
-        [key: string]: number;
-      };
-      /** @description whether an offer to turn it down is declined */
-      decline?: boolean;
-    };
-    Led: {
-      /** Format: double */
-      clock: number;
-      title: string;
-    };
-    Length: {
-      age_class: string | null;
-      /**
-       * Format: double
-       * @description seconds; null where no length is usual
-       */
-      match_length: number | null;
-    };
-    Let: {
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      clock: number;
-      because: string;
-    };
-    /** @description What the coach writes above the report, and the good thing if it is not the core's. */
-    Letter: {
-      greeting: string;
-      well: string;
-    };
-    /** @description What the coach writes above the report, and the good thing if it is not the core's. */
-    LetterRequest: {
-      greeting: string;
-      well: string;
-    };
-    Limit: {
-      name: string;
-      /** Format: double */
-      seconds: number;
-      /** Format: double */
-      usual: number;
-    };
-    Line: {
-      standing: components["schemas"]["LineStandingEnum"];
-      award: components["schemas"]["Entry"] | null;
-      call: components["schemas"]["Entry"] | null;
-      exchange: number;
-      because: string;
-    };
-    LineRow: {
-      /** Format: double */
-      clock: number;
-      gained: components["schemas"]["Gained"][];
-      began: string[];
-    };
-    /**
-     * @description * `agreed` - agreed
-     *     * `differently` - differently
-     *     * `not_called` - not_called
-     *     * `not_awarded` - not_awarded
-     * @enum {string}
-     */
-    LineStandingEnum: "agreed" | "differently" | "not_called" | "not_awarded";
-    Link: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: date-time */
-      readonly ends: string;
-      readonly revoked: boolean;
-      /**
-       * Format: date-time
-       * @description when it was last looked at
-       */
-      readonly opened: string | null;
-      /** Format: date-time */
-      readonly created: string;
-    };
-    LookingBack: {
-      moments: components["schemas"]["PracticeMoment"][];
-      /** @description what the clip comes to */
-      score: components["schemas"]["Both"];
-      /** @description what the score that was logged comes to */
-      own: components["schemas"]["Both"];
-      because: string;
-    };
-    Loses: {
-      claim: string;
-      side: components["schemas"]["SideEnum"];
-    };
-    Loss: {
-      points: number;
-      advantages: number;
-      penalties: number;
-    };
-    MadeLink: {
-      /** Format: uuid */
-      readonly id: string;
-      /** Format: date-time */
-      readonly ends: string;
-      readonly revoked: boolean;
-      /**
-       * Format: date-time
-       * @description when it was last looked at
-       */
-      readonly opened: string | null;
-      /** Format: date-time */
-      readonly created: string;
-      /** @description shown this once */
-      token: string;
-    };
-    Map: {
-      gi: components["schemas"]["Band"][];
-      nogi: components["schemas"]["Band"][];
-    };
-    /** @description Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text. */
-    Mark: {
-      kind: components["schemas"]["MarkKindEnum"];
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      /** Format: double */
-      to_x?: number;
-      /** Format: double */
-      to_y?: number;
-      text?: string;
-    };
-    /**
-     * @description * `point` - point
-     *     * `arrow` - arrow
-     *     * `text` - text
-     * @enum {string}
-     */
-    MarkKindEnum: "point" | "arrow" | "text";
-    /** @description Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text. */
-    MarkRequest: {
-      kind: components["schemas"]["MarkKindEnum"];
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      /** Format: double */
-      to_x?: number;
-      /** Format: double */
-      to_y?: number;
-      text?: string;
-    };
-    Match: {
-      /** Format: uuid */
-      readonly id: string;
-      athlete: number;
-      readonly athlete_name: string;
-      opponent: string;
-      /** @description the opponent's */
-      club?: string;
-      event?: string;
-      /** Format: date */
-      date?: string | null;
-      round?: string;
-      weight_class?: string;
-      mat?: string;
-      ruleset: unknown;
-      readonly ruleset_title: string;
-      duration_ms: number | null;
-      age: number;
-      belt: components["schemas"]["BeltEnum"];
-      attire: components["schemas"]["AttireEnum"];
-      /** @description what the athlete set out to do */
-      plan?: string;
-      /** @description how the athlete is told apart in the clip */
-      athlete_looks?: string;
-      /** @description how the opponent is told apart in it */
-      opponent_looks?: string;
-      /** Format: uuid */
-      clip?: string | null;
-      readings?: components["schemas"]["Reading"][];
-      /**
-       * Format: uuid
-       * @description the match that this one scores again, blind
-       */
-      readonly second_of: string | null;
-      /** @description whether a second scorer has said to be done */
-      readonly finished: boolean;
-      /** @description whether it is the practice match: it counts nowhere */
-      readonly practice: boolean;
-    };
-    /** @description A match in the list, with where its scoring stands. */
-    MatchRow: {
-      /** Format: uuid */
-      readonly id: string;
-      athlete: number;
-      readonly athlete_name: string;
-      opponent: string;
-      /** @description the opponent's */
-      club?: string;
-      event?: string;
-      /** Format: date */
-      date?: string | null;
-      round?: string;
-      weight_class?: string;
-      mat?: string;
-      ruleset: unknown;
-      readonly ruleset_title: string;
-      duration_ms: number | null;
-      age: number;
-      belt: components["schemas"]["BeltEnum"];
-      attire: components["schemas"]["AttireEnum"];
-      /** @description what the athlete set out to do */
-      plan?: string;
-      /** @description how the athlete is told apart in the clip */
-      athlete_looks?: string;
-      /** @description how the opponent is told apart in it */
-      opponent_looks?: string;
-      /** Format: uuid */
-      clip?: string | null;
-      readings?: components["schemas"]["Reading"][];
-      /**
-       * Format: uuid
-       * @description the match that this one scores again, blind
-       */
-      readonly second_of: string | null;
-      /** @description whether a second scorer has said to be done */
-      readonly finished: boolean;
-      /** @description whether it is the practice match: it counts nowhere */
-      readonly practice: boolean;
-      observed: number;
-      /** @description how many second scores it has */
-      second_scores: number;
-      /** @description whether there is a picture of its clip */
-      poster: boolean;
-      /** @description the work on its clip */
-      clip_job?: components["schemas"]["Job"] | null;
-      /** @description null where nothing is logged */
-      readonly score: components["schemas"]["Both"] | null;
-      /** @description null where nothing is logged */
-      readonly result: components["schemas"]["Result"] | null;
-      because: string;
-    };
-    Moment: {
-      /** Format: double */
-      clock: number;
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      win: number;
-      /** Format: double */
-      lose: number;
-    };
-    Move: {
-      position: components["schemas"]["PositionEnum"];
-      top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
-      opens: components["schemas"]["Opens"][];
-      loses: components["schemas"]["Loses"][];
-      because: string;
-    };
-    NewLinkRequest: {
-      days: number;
-    };
-    /** @description A new match; with ``log``, its ruleset, length, division and observations come from there. */
-    NewMatchRequest: {
-      athlete: number;
-      opponent: string;
-      /** @description the opponent's */
-      club?: string;
-      event?: string;
-      /** Format: date */
-      date?: string | null;
-      round?: string;
-      weight_class?: string;
-      mat?: string;
-      ruleset?: unknown;
-      duration_ms?: number | null;
-      age?: number;
-      belt?: components["schemas"]["BeltEnum"];
-      attire?: components["schemas"]["AttireEnum"];
-      /** @description what the athlete set out to do */
-      plan?: string;
-      /** @description how the athlete is told apart in the clip */
-      athlete_looks?: string;
-      /** @description how the opponent is told apart in it */
-      opponent_looks?: string;
-      /** Format: uuid */
-      clip?: string | null;
-      readings?: components["schemas"]["ReadingRequest"][];
-      /** @description where in the clip the match begins */
-      opens_ms?: number;
-      /** @description where in the clip the match ends; null: with it */
-      closes_ms?: number | null;
-      log?: unknown;
-    };
-    Note: {
-      readonly id: number;
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      until?: number | null;
-      text?: string;
-      marks?: components["schemas"]["Mark"][];
-    };
-    NoteRequest: {
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      until?: number | null;
-      text?: string;
-      marks?: components["schemas"]["MarkRequest"][];
-    };
-    NullEnum: null;
-    /** @description Remove so many from a place on, and put others there. */
-    ObservationSplice: {
-      start: number;
-      remove: number;
-      add: components["schemas"]["Observation"][];
-    };
-    /** @description A kind of error that the coach dismisses again and again, and could have turned down. */
-    Offer: {
-      kind: string;
-      name: string;
-      dismissed: number;
-      decided: number;
-      /**
-       * Format: double
-       * @description a new limit in seconds; null where it is turned off
-       */
-      least: number | null;
-    };
-    OpenQuestion: {
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      clock: number;
-      text: string;
-    };
-    Opens: {
-      claim: string;
-      tally: components["schemas"]["TallyEnum"];
-      n: number;
-    };
-    OtherRulesetRequest: {
-      /** @description a preset's id, or one with changes */
-      ruleset: unknown;
-    };
-    Otherwise: {
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      because: string;
-      /** @description whether the result is another one */
-      changes: boolean;
-      /** @description whether it is better for the athlete */
-      better: boolean;
-    };
-    /**
-     * @description * `wins` - wins
-     *     * `levels` - levels
-     * @enum {string}
-     */
-    OutcomeEnum: "wins" | "levels";
-    Outlook: {
-      /** Format: double */
-      t: number;
-      position: components["schemas"]["PositionEnum"];
-      top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
-      running: boolean;
-      started: boolean;
-      /** @description whether time is up and overtime may begin */
-      overtime: boolean;
-      over: boolean;
-      /** Format: double */
-      clock: number;
-      score: components["schemas"]["Both"];
-      moves: components["schemas"]["Move"][];
-    };
-    PaginatedMatchRowList: {
-      /** @example 123 */
-      count: number;
-      /**
-       * Format: uri
-       * @example http://api.example.org/accounts/?page=4
-       */
-      next?: string | null;
-      /**
-       * Format: uri
-       * @example http://api.example.org/accounts/?page=2
-       */
-      previous?: string | null;
-      results: components["schemas"]["MatchRow"][];
-    };
-    /** @description A clip of the match with its place in the footage, and the part of it that the match is in; all in seconds. */
-    Part: {
-      clip: components["schemas"]["Clip"];
-      /**
-       * Format: double
-       * @description where in the footage its first frame lies; may be before its beginning
-       */
-      start: number;
-      /**
-       * Format: double
-       * @description where in the clip the match begins
-       */
-      opens: number;
-      /**
-       * Format: double
-       * @description where in the clip the match ends; null: with the clip
-       */
-      closes: number | null;
-    };
-    PartsRequest: {
-      parts: components["schemas"]["PlacedClipRequest"][];
-    };
-    PatchedAthleteRequest: {
-      name?: string;
-      birth_year?: number;
-      belt?: components["schemas"]["BeltEnum"];
-    };
-    PatchedMatchRequest: {
-      athlete?: number;
-      opponent?: string;
-      /** @description the opponent's */
-      club?: string;
-      event?: string;
-      /** Format: date */
-      date?: string | null;
-      round?: string;
-      weight_class?: string;
-      mat?: string;
-      ruleset?: unknown;
-      duration_ms?: number | null;
-      age?: number;
-      belt?: components["schemas"]["BeltEnum"];
-      attire?: components["schemas"]["AttireEnum"];
-      /** @description what the athlete set out to do */
-      plan?: string;
-      /** @description how the athlete is told apart in the clip */
-      athlete_looks?: string;
-      /** @description how the opponent is told apart in it */
-      opponent_looks?: string;
-      /** Format: uuid */
-      clip?: string | null;
-      readings?: components["schemas"]["ReadingRequest"][];
-    };
-    PatchedShareRulesRequest: {
-      shared?: boolean;
-    };
-    PlacedClipRequest: {
-      /** Format: uuid */
-      clip: string;
-      /** Format: double */
-      start: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      opens: number;
-      /** Format: double */
-      closes?: number | null;
-    };
-    /**
-     * @description * `standing` - standing
-     *     * `double_pull` - double_pull
-     *     * `scramble` - scramble
-     *     * `guard` - guard
-     *     * `turtle` - turtle
-     *     * `side` - side
-     *     * `knee_on_belly` - knee_on_belly
-     *     * `mount` - mount
-     *     * `back` - back
-     *     * `back_one_hook` - back_one_hook
-     *     * `entangled` - entangled
-     * @enum {string}
-     */
-    PositionEnum:
-      | "standing"
-      | "double_pull"
-      | "scramble"
-      | "guard"
-      | "turtle"
-      | "side"
-      | "knee_on_belly"
-      | "mount"
-      | "back"
-      | "back_one_hook"
-      | "entangled";
-    /** @description Something that happens in the practice clip, and when it was logged; times of the footage in seconds. */
-    PracticeMoment: {
-      /** Format: double */
-      t: number;
-      what: string;
-      /**
-       * Format: double
-       * @description null where it was not
-       */
-      logged: number | null;
-      because: string;
-    };
-    Preferences: {
-      /** @description command to key, where it is not the usual one */
-      keys: {
-        [key: string]: string;
-      };
-    };
-    PreferencesRequest: {
-      /** @description command to key, where it is not the usual one */
-      keys: {
-        [key: string]: string;
-      };
-    };
-    /** @description What a change of the setting would make of the score; rows of the ledger that stay alike are left out. */
-    Preview: {
-      before: components["schemas"]["Score"];
-      after: components["schemas"]["Score"];
-      gone: components["schemas"]["Award"][];
-      new: components["schemas"]["Award"][];
-    };
-    Prompt: {
-      key: string;
-      kind: string;
-      /** Format: double */
-      t: number;
-      because: string;
-      take: components["schemas"]["Observation"] | null;
-    };
-    /** @description The chance of winning, an estimate from so many matches, and what was still winnable. */
-    Prospects: {
-      matches: number;
-      minutes: number;
-      /** @description finishes and close ones in them */
-      submissions: number;
-      moments: components["schemas"]["Moment"][];
-      windows: components["schemas"]["Window"][];
-      closings: components["schemas"]["Closing"][];
-      lets: components["schemas"]["Let"][];
-    };
-    Questions: {
-      questions: components["schemas"]["OpenQuestion"][];
-    };
-    /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
-    Reading: {
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      left: number;
-    };
-    /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
-    ReadingRequest: {
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      left: number;
-    };
-    /** @description What is said of an error; fields that are left out stay as they are. */
-    RemarkRequest: {
-      standing?: components["schemas"]["ErrorStandingEnum"];
-      title?: string;
-      because?: string;
-      instead?: string;
-      causes?: string[];
-      /** @description the key of the earlier error it came from */
-      came_from?: string;
-      /** @description whether the coach says that it came from nothing earlier */
-      root?: boolean;
-      /** Format: double */
-      since?: number;
-      /** Format: double */
-      t?: number;
-      points?: number;
-      advantages?: number;
-    };
-    Remembered: {
-      events: components["schemas"]["RememberedEvent"][];
-      opponents: components["schemas"]["RememberedOpponent"][];
-      clubs: string[];
-      rounds: string[];
-      weight_classes: string[];
-      mats: string[];
-    };
-    /** @description An event with the date and the ruleset that were last given for it. */
-    RememberedEvent: {
-      event: string;
-      /** Format: date */
-      date: string | null;
-      ruleset: unknown;
-    };
-    /** @description An opponent with the club that was last given. */
-    RememberedOpponent: {
-      opponent: string;
-      club: string;
-    };
-    Report: {
-      athlete: string;
-      opponent: string;
-      event: string;
-      /** Format: date */
-      date: string | null;
-      ruleset: string;
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      because: string;
-      /** @description whether it is told as to a child */
-      young: boolean;
-      greeting: string;
-      /** @description what was done well, shown first */
-      well: string[];
-      mattered: components["schemas"]["Thing"][];
-      drills: components["schemas"]["DrillToDo"][];
-      line: components["schemas"]["LineRow"][];
-      notes: components["schemas"]["ReportNote"][];
-      answers: components["schemas"]["GivenAnswer"][];
-      deference: string;
-    };
-    ReportNote: {
-      /** Format: double */
-      clock: number;
-      text: string;
-    };
-    Review: {
-      found: components["schemas"]["ReviewError"][];
-      /** @description what mattered most first */
-      chains: components["schemas"]["Chain"][];
-      /** @description how many of the chains are shown first */
-      first: number;
-      /** @description whether costs are the danger of being finished, as nothing scores */
-      danger: boolean;
-      causes: string[];
-      marks: components["schemas"]["ReviewMark"][];
-      well: components["schemas"]["Good"][];
-      offers: components["schemas"]["Offer"][];
-      match: components["schemas"]["Match"];
-      parts: components["schemas"]["Part"][];
-      verdict: components["schemas"]["Verdict"];
-    };
-    ReviewError: {
-      key: string;
-      kind: string;
-      title: string;
-      because: string;
-      instead: string;
-      drill: string;
-      cost: string;
-      loss: components["schemas"]["Loss"];
-      /** Format: double */
-      since: number;
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      since_clock: number;
-      /** Format: double */
-      clock: number;
-      /** Format: double */
-      start: number;
-      /** Format: double */
-      end: number;
-      /** Format: double */
-      held: number | null;
-      /** Format: double */
-      needed: number | null;
-      exchange: number | null;
-      likely_causes: string[];
-      causes: string[];
-      standing: components["schemas"]["ErrorStandingEnum"];
-      own: boolean;
-      edited: boolean;
-      came_from: components["schemas"]["CameFrom"] | null;
-      suggested: components["schemas"]["Suggested"][];
-      /** @description ids of the coach's marks that it stands on */
-      marked: string[];
-      swing: components["schemas"]["Swing"] | null;
-      otherwise: components["schemas"]["Otherwise"] | null;
-    };
-    /** @description One of the coach's marks on the athlete, in seconds of footage. */
-    ReviewMark: {
-      id: string;
-      /** Format: double */
-      clock: number;
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      until: number;
-      good: boolean;
-      cause: string | null;
-      text: string;
-    };
-    Revision: {
-      revision: number;
-    };
-    Rule: {
-      topic: string;
-      text: string;
-    };
-    Ruleset: {
-      id: string;
-      title: string;
-      about: string;
-      settings: unknown;
-    };
-    SaveRulesRequest: {
-      /** @description a ruleset as in a file of one; its version is given here */
-      rules: unknown;
-      /**
-       * Format: uuid
-       * @description the house rules of which this is the next version
-       */
-      family?: string;
-      /** @default false */
-      shared: boolean;
-    };
-    /** @description What a match comes to. */
-    Score: {
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      because: string;
-    };
-    Second: {
-      /** Format: uuid */
-      match: string;
-      scorer: string;
-      finished: boolean;
-      observed: number;
-    };
-    Session: {
-      /** @description The coach who is signed in, or null. */
-      name: string | null;
-      /** @description how to sign in to a demo; null in an installation for real use */
-      demo: components["schemas"]["Demo"] | null;
-    };
-    ShownClip: {
-      /** Format: uuid */
-      cut: string;
-      captions: boolean;
-      title: string;
-    };
-    Side: {
-      division: string;
-      ruleset: string;
-    };
-    SideBySide: {
-      match: components["schemas"]["Match"];
-      /** @description the first score, then the second */
-      verdicts: components["schemas"]["Verdict"][];
-      scorers: string[];
-      comparison: components["schemas"]["Comparison"];
-    };
-    /**
-     * @description * `a` - a
-     *     * `b` - b
-     * @enum {string}
-     */
-    SideEnum: "a" | "b";
-    SignInRequest: {
-      username: string;
-      password: string;
-    };
-    Spread: {
-      low: number[];
-      high: number[];
-      /** @description of what each error cost, by its key */
-      lost: {
-        [key: string]: components["schemas"]["CostRange"];
-      };
-      draws: number;
-    };
-    Stand: {
-      athlete: number | null;
-      /** @description null: the coach */
-      name: string | null;
-      topic: components["schemas"]["TopicEnum"];
-      right: number;
-      wrong: number;
-      /** @description different things that were asked */
-      asked: number;
-      due: number;
-    };
-    /**
-     * @description * `legal` - legal
-     *     * `illegal` - illegal
-     *     * `stop` - stop
-     * @enum {string}
-     */
-    StatusEnum: "legal" | "illegal" | "stop";
-    /**
-     * @description * `plain` - Plain
-     *     * `burnt` - score and sentence drawn into the picture
-     *     * `captions` - score and sentence as captions that can be turned off
-     * @enum {string}
-     */
-    StyleEnum: "plain" | "burnt" | "captions";
-    Suggested: {
-      key: string;
-      because: string;
-    };
-    /** @description The chances to win and to lose after an error and as they would have been without it, and what it cost. */
-    Swing: {
-      /** Format: double */
-      was: number;
-      /** Format: double */
-      otherwise: number;
-      /** Format: double */
-      was_lose: number;
-      /** Format: double */
-      otherwise_lose: number;
-      /** Format: double */
-      lost: number;
-    };
-    Table: {
-      matches: string[];
-    };
-    /**
-     * @description * `points` - points
-     *     * `advantages` - advantages
-     *     * `penalties` - penalties
-     * @enum {string}
-     */
-    TallyEnum: "points" | "advantages" | "penalties";
-    Technique: {
-      id: string;
-      name: string;
-      family: string;
-      aliases: string[];
-      about: string;
-      caution: string | null;
-      status: components["schemas"]["StatusEnum"];
-      because: string;
-      /** @description its rank in the places it is tried from */
-      likely: {
-        [key: string]: number;
-      };
-      /** @description words for a whole family that may mean it, as leg lock */
-      meant_by: string[];
-    };
-    /** @description A technique in a division: what it is there, what follows, and why. */
-    TechniqueEntry: {
-      id: string;
-      name: string;
-      family: string;
-      aliases: string[];
-      meant_by: string[];
-      status: components["schemas"]["StatusEnum"];
-      because: string;
-      follows: string;
-      /** @description what is often argued and makes no difference */
-      argued: string;
-      about: string;
-      injures: string | null;
-      caution: string | null;
-    };
-    TechniqueName: {
-      readonly id: number;
-      name: string;
-      /** @description the catalogue's id of what it is treated as */
-      technique: string;
-    };
-    TechniqueNameRequest: {
-      name: string;
-      /** @description the catalogue's id of what it is treated as */
-      technique: string;
-    };
-    /** @description A technique in a division: what it is there, what follows, and why. */
-    TechniquePage: {
-      id: string;
-      name: string;
-      family: string;
-      aliases: string[];
-      meant_by: string[];
-      status: components["schemas"]["StatusEnum"];
-      because: string;
-      follows: string;
-      /** @description what is often argued and makes no difference */
-      argued: string;
-      about: string;
-      injures: string | null;
-      caution: string | null;
-      /** @description itself, its parent, and so on */
-      lineage: string[];
-      map: components["schemas"]["Map"];
-    };
-    Thing: {
-      key: string;
-      title: string;
-      /** Format: double */
-      clock: number;
-      because: string;
-      instead: string;
-      led_to: components["schemas"]["Led"][];
-      /** @description in a sentence */
-      cost: string;
-      otherwise: string | null;
-      causes: string[];
-      clips: components["schemas"]["ShownClip"][];
-    };
-    TickRequest: {
-      done: boolean;
-    };
-    /**
-     * @description * `legality` - legality
-     *     * `pays` - pays
-     *     * `why` - why
-     * @enum {string}
-     */
-    TopicEnum: "legality" | "pays" | "why";
-    /** @description How many matches wait for the coach. */
-    Waiting: {
-      /** @description clips that no match was set up for */
-      clips: number;
-      not_scored: number;
-      /** @description second scores that were asked for and not handed in */
-      to_submit: number;
-      /** @description matches with replies of the athlete that were not looked at */
-      answered: number;
-    };
-    Way: {
-      outcome: components["schemas"]["OutcomeEnum"];
-      said: string;
-      worth: string;
-      /** Format: double */
-      takes: number;
-      /**
-       * Format: double
-       * @description the match clock after which it is too late
-       */
-      closes: number;
-      possible: boolean;
-    };
-    WhatIf: {
-      /** @description its own ruleset, then the other */
-      columns: components["schemas"]["Column"][];
-    };
-    Window: {
-      /** Format: double */
-      t: number;
-      /** Format: double */
-      clock: number;
-      /** Format: double */
-      until: number;
-      stands: string;
-      ways: components["schemas"]["Way"][];
-      turns: string | null;
-    };
-    Tally: {
-      points: number;
-      advantages: number;
-      penalties: number;
-    };
-    Both: {
-      a: components["schemas"]["Tally"];
-      b: components["schemas"]["Tally"];
-    };
-    Result: {
-      /** @enum {string|null} */
-      winner: "a" | "b" | null;
-      method: string;
-    };
-    Award: {
-      t: number;
-      clock: number;
-      /** @enum {string} */
-      to: "a" | "b";
-      reason: string;
-      because: string;
-      observations: (string | number)[];
-      /** @enum {string} */
-      kind: "points" | "advantages" | "penalties";
-      n: number;
-    };
-    UnpaidClaim: {
-      t: number;
-      clock: number;
-      /** @enum {string} */
-      to: "a" | "b";
-      reason: string;
-      because: string;
-      observations: (string | number)[];
-      claim: string;
-      since: number;
-      held: number;
-      needed: number;
-    };
-    Place: {
-      /** @enum {string} */
-      position:
-        | "standing"
-        | "double_pull"
-        | "scramble"
-        | "guard"
-        | "turtle"
-        | "side"
-        | "knee_on_belly"
-        | "mount"
-        | "back"
-        | "back_one_hook"
-        | "entangled";
-      /** @enum {string|null} */
-      top: "a" | "b" | null;
-    };
-    Placed: {
-      t: number;
-      /** @enum {string} */
-      position:
-        | "standing"
-        | "double_pull"
-        | "scramble"
-        | "guard"
-        | "turtle"
-        | "side"
-        | "knee_on_belly"
-        | "mount"
-        | "back"
-        | "back_one_hook"
-        | "entangled";
-      /** @enum {string|null} */
-      top: "a" | "b" | null;
-    };
-    MissedNames: {
-      a: string[];
-      b: string[];
-    };
-    Exchange: {
-      start: number;
-      end: number;
-      clock_start: number;
-      clock_end: number;
-      title: string | null;
-      by_hand: boolean;
-      first: components["schemas"]["Place"];
-      last: components["schemas"]["Place"];
-      awarded: components["schemas"]["Both"];
-      missed: components["schemas"]["MissedNames"];
-      ledger_rows: number[];
-      missed_rows: number[];
-    };
-    Count: {
-      claim: string;
-      /** @enum {string} */
-      to: "a" | "b";
-      since: number;
-      ended: number;
-      outcome: string;
-      worth: string;
-      needed: number;
-      counted: number[][];
-      counting_from: number | null;
-    };
-    ClockChange: {
-      t: number;
-      clock: number;
-      running: boolean;
-      left: number | null;
-    };
-    IllegalMove: {
-      t: number;
-      clock: number;
-      /** @enum {string} */
-      by: "a" | "b";
-      technique: string;
-      /** @enum {string} */
-      status: "legal" | "illegal" | "stop";
-      consequence: string;
-      because: string;
-      observations: (string | number)[];
-    };
-    Warning: {
-      t: number | null;
-      reason: string;
-      because: string;
-      observations: (string | number)[];
-    };
-    Scenario: {
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      left_out: (string | number)[];
-    };
-    Deciding: {
-      observation: string | number;
-      /** @enum {string|null} */
-      winner: "a" | "b" | null;
-      /** @enum {string|null} */
-      without: "a" | "b" | null;
-      because: string;
-    };
-    Range: {
-      unsure: (string | number)[];
-      exact: boolean;
-      because: string;
-      none: components["schemas"]["Scenario"];
-      all: components["schemas"]["Scenario"];
-      worst: components["schemas"]["Scenario"];
-      best: components["schemas"]["Scenario"];
-      deciding: components["schemas"]["Deciding"][];
-    };
-    Verdict: {
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      because: string;
-      ended: number | null;
-      ledger: components["schemas"]["Award"][];
-      open: components["schemas"]["UnpaidClaim"][];
-      missed: components["schemas"]["UnpaidClaim"][];
-      unpaid: components["schemas"]["UnpaidClaim"][];
-      exchanges: components["schemas"]["Exchange"][];
-      counts: components["schemas"]["Count"][];
-      illegal: components["schemas"]["IllegalMove"][];
-      positions: components["schemas"]["Placed"][];
-      clock: components["schemas"]["ClockChange"][];
-      warnings: components["schemas"]["Warning"][];
-    };
-    VerdictChange: {
-      score: components["schemas"]["Both"];
-      result: components["schemas"]["Result"];
-      because: string;
-      ended: number | null;
-      ledger: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["Award"][];
-      };
-      open: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["UnpaidClaim"][];
-      };
-      missed: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["UnpaidClaim"][];
-      };
-      unpaid: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["UnpaidClaim"][];
-      };
-      exchanges: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["Exchange"][];
-      };
-      counts: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["Count"][];
-      };
-      illegal: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["IllegalMove"][];
-      };
-      positions: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["Placed"][];
-      };
-      clock: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["ClockChange"][];
-      };
-      warnings: {
-        start: number;
-        remove: number;
-        add: components["schemas"]["Warning"][];
-      };
-    };
-    BeginObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "begin";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      clock?: number;
-      score?: {
-        a?: {
-          points?: number;
-          advantages?: number;
-          penalties?: number;
+    schemas: {
+        Agreement: {
+            points: components["schemas"]["Figures"];
+            advantages: components["schemas"]["Figures"];
+            penalties: components["schemas"]["Figures"];
         };
-        b?: {
-          points?: number;
-          advantages?: number;
-          penalties?: number;
+        Ahead: {
+            when: string;
+            age: number;
+            belt: components["schemas"]["BeltEnum"];
+            opened: string[];
+            closed: string[];
+            length: string | null;
+            same: boolean;
         };
-      };
+        AnnounceRequest: {
+            name: string;
+            size: number;
+            /**
+             * Format: date
+             * @description when its file was written, by its date
+             */
+            filmed?: string | null;
+        };
+        Answer: {
+            technique: string;
+            status: components["schemas"]["StatusEnum"];
+            because: string;
+        };
+        AnswerItemRequest: {
+            key: string;
+            seed: number;
+            choice: number;
+            /** @description the athlete who practises */
+            who?: number | null;
+        };
+        AnswerRequest: {
+            /** @default  */
+            key: string;
+            text: string;
+        };
+        Answered: {
+            /** @description the option that is right */
+            right: number;
+            because: string;
+            /**
+             * Format: date-time
+             * @description when it is asked again
+             */
+            due: string;
+        };
+        AskSecondRequest: {
+            /** @description the user who is asked */
+            name: string;
+        };
+        Athlete: {
+            readonly id: number;
+            name: string;
+            birth_year: number;
+            belt: components["schemas"]["BeltEnum"];
+        };
+        AthleteRequest: {
+            name: string;
+            birth_year: number;
+            belt: components["schemas"]["BeltEnum"];
+        };
+        Attention: {
+            prompts: components["schemas"]["Prompt"][];
+            clock: components["schemas"]["Check"][];
+            /** @description officials' calls against the ledger; empty where none is logged */
+            calls: components["schemas"]["Line"][];
+            /** @description null before the end is logged: what is counted may still be paid */
+            range: components["schemas"]["Range"] | null;
+        };
+        /**
+         * @description * `gi` - gi
+         *     * `nogi` - nogi
+         * @enum {string}
+         */
+        AttireEnum: "gi" | "nogi";
+        /** @description Ages that are alike, with the status by belt. */
+        Band: {
+            from: number;
+            to: number | null;
+            statuses: {
+                [key: string]: "legal" | "illegal" | "stop";
+            };
+        };
+        BeginPracticeRequest: {
+            /**
+             * @description whether to begin again, with nothing logged
+             * @default false
+             */
+            again: boolean;
+        };
+        /**
+         * @description * `white` - white
+         *     * `grey` - grey
+         *     * `yellow` - yellow
+         *     * `orange` - orange
+         *     * `green` - green
+         *     * `blue` - blue
+         *     * `purple` - purple
+         *     * `brown` - brown
+         *     * `black` - black
+         * @enum {string}
+         */
+        BeltEnum: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+        CallsRequest: {
+            /** @description the match as the table calls it */
+            match?: string;
+            /** @description a file of calls, one a line */
+            lines?: string;
+        };
+        /** @description The earlier error that one came from: as the coach says, or as it is suggested. */
+        CameFrom: {
+            key: string;
+            because: string;
+            /** @description whether the coach says so */
+            accepted: boolean;
+        };
+        Causes: {
+            causes: string[];
+        };
+        CausesRequest: {
+            causes: string[];
+        };
+        Chain: {
+            /** @description the key of its root */
+            first: string;
+            members: string[];
+            /** @description of all of it together, in a sentence */
+            cost: string;
+            /** @description whether the coach has accepted it with all its links */
+            accepted: boolean;
+            otherwise: components["schemas"]["Otherwise"] | null;
+        };
+        Change: {
+            revision: number;
+            key: string;
+            readonly who: string;
+            /** Format: date-time */
+            readonly at: string;
+            before: components["schemas"]["Observation"] | null;
+            after: components["schemas"]["Observation"] | null;
+        };
+        /** @description What has changed since revision ``base``; null: all that there is. */
+        Changed: {
+            base: number | null;
+            revision: number;
+            observations: components["schemas"]["ObservationSplice"];
+            /** @description of the keys that changed */
+            revisions: {
+                [key: string]: number;
+            };
+            verdict: components["schemas"]["VerdictChange"];
+        };
+        Check: {
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
+            /** Format: double */
+            off: number;
+            finding: string;
+            because: string;
+        };
+        Clip: {
+            /** Format: uuid */
+            readonly id: string;
+            readonly name: string;
+            /** @description bytes */
+            readonly size: number;
+            /**
+             * Format: date
+             * @description the day on which it was filmed, as its file says
+             */
+            readonly filmed: string | null;
+            readonly state: components["schemas"]["ClipStateEnum"];
+            readonly duration_ms: number | null;
+            readonly width: number | null;
+            readonly height: number | null;
+            /**
+             * Format: double
+             * @description frames a second, on average
+             */
+            readonly fps: number | null;
+            job: components["schemas"]["Job"] | null;
+            /** @description whether a copy is played in place of the file that was uploaded */
+            proxied: boolean;
+        };
+        /**
+         * @description * `uploading` - Uploading
+         *     * `converting` - browsers can't play it; a copy that they can is being made
+         *     * `ready` - Ready
+         *     * `failed` - no copy could be made
+         * @enum {string}
+         */
+        ClipStateEnum: "uploading" | "converting" | "ready" | "failed";
+        /** @description A way that became too late while it was still needed; times of the match clock. */
+        Closing: {
+            /** Format: double */
+            from: number;
+            said: string;
+            /** Format: double */
+            closes: number;
+        };
+        Column: {
+            ruleset: string;
+            title: string;
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            differences: components["schemas"]["Difference"][];
+        };
+        Comparison: {
+            lines: components["schemas"]["Line"][];
+            agreement: components["schemas"]["Agreement"];
+            /** Format: double */
+            kappa: number | null;
+        };
+        CostRange: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        Cut: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description of its error */
+            key: string;
+            style?: components["schemas"]["StyleEnum"];
+            readonly job: components["schemas"]["Job"] | null;
+        };
+        CutRequest: {
+            /** @description of its error */
+            key: string;
+            style?: components["schemas"]["StyleEnum"];
+        };
+        DecidedChainRequest: {
+            accepted: boolean;
+        };
+        /** @description A match that was deleted and can be restored, until it is removed for good. */
+        DeletedMatch: {
+            /** Format: uuid */
+            readonly id: string;
+            athlete_name: string;
+            opponent: string;
+            event?: string;
+            /** Format: date */
+            date?: string | null;
+            /**
+             * Format: date-time
+             * @description when it was deleted; it can be restored for some days
+             */
+            deleted?: string | null;
+            /** Format: date-time */
+            readonly until: string;
+        };
+        Demo: {
+            name: string;
+            password: string;
+        };
+        Desk: {
+            observations: components["schemas"]["Observation"][];
+            /** @description of each key, deleted ones too */
+            revisions: {
+                [key: string]: number;
+            };
+            revision: number;
+            verdict: components["schemas"]["Verdict"];
+            match: components["schemas"]["Match"];
+            parts: components["schemas"]["Part"][];
+        };
+        Difference: {
+            /** Format: double */
+            t: number;
+            to: components["schemas"]["SideEnum"];
+            here: components["schemas"]["Award"] | null;
+            /** @description under the match's own ruleset */
+            there: components["schemas"]["Award"] | null;
+            because: string;
+        };
+        Differences: {
+            sides: components["schemas"]["Side"][];
+            scoring: components["schemas"]["DifferentRule"][];
+            techniques: components["schemas"]["DifferentTechnique"][];
+        };
+        DifferentRule: {
+            topic: string;
+            texts: string[];
+        };
+        DifferentTechnique: {
+            id: string;
+            name: string;
+            statuses: components["schemas"]["StatusEnum"][];
+        };
+        /** @description All that is to be known of a division before a match. */
+        Division: {
+            age_class: string | null;
+            division: string;
+            belts: components["schemas"]["BeltEnum"][];
+            doubts: string[];
+            ruleset: string;
+            about: string;
+            scoring: components["schemas"]["Rule"][];
+            techniques: components["schemas"]["TechniqueEntry"][];
+            ahead: components["schemas"]["Ahead"][];
+            deference: string;
+            danger: string;
+        };
+        /**
+         * @description * `cancel` - cancel
+         *     * `retry` - retry
+         * @enum {string}
+         */
+        DoEnum: "cancel" | "retry";
+        DoRequest: {
+            do: components["schemas"]["DoEnum"];
+        };
+        DrillToDo: {
+            key: string;
+            text: string;
+            done: boolean;
+        };
+        Entry: {
+            /** Format: double */
+            t: number;
+            to: components["schemas"]["SideEnum"];
+            kind: string;
+            n: number;
+            because: string;
+            observations: string[];
+        };
+        Error: {
+            code: string;
+            message: string;
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
+         * @description * `open` - Open
+         *     * `accepted` - Accepted
+         *     * `dismissed` - Dismissed
+         * @enum {string}
+         */
+        ErrorStandingEnum: "open" | "accepted" | "dismissed";
+        Fault: {
+            path: string;
+            message: string;
+            code: string;
+        };
+        Figures: {
+            agreed: number;
+            differently: number;
+            not_called: number;
+            not_awarded: number;
+            /** Format: double */
+            share: number | null;
+            interval: number[] | null;
+        };
+        Found: {
+            found: components["schemas"]["ReviewError"][];
+            /** @description what mattered most first */
+            chains: components["schemas"]["Chain"][];
+            /** @description how many of the chains are shown first */
+            first: number;
+            /** @description whether costs are the danger of being finished, as nothing scores */
+            danger: boolean;
+            causes: string[];
+            marks: components["schemas"]["ReviewMark"][];
+            well: components["schemas"]["Good"][];
+            offers: components["schemas"]["Offer"][];
+        };
+        Frames: {
+            /** @description milliseconds, one a frame */
+            times: number[];
+        };
+        Gained: {
+            to: components["schemas"]["SideEnum"];
+            kind: components["schemas"]["TallyEnum"];
+            n: number;
+        };
+        GivenAnswer: {
+            /** @default  */
+            key: string;
+            text: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @description One thing that was done well, in seconds of footage. */
+        Good: {
+            kind: string;
+            side: components["schemas"]["SideEnum"];
+            /** Format: double */
+            since: number;
+            /** Format: double */
+            t: number;
+            because: string;
+        };
+        HouseRules: {
+            /** Format: uuid */
+            readonly id: string;
+            /**
+             * Format: uuid
+             * @description what its versions have in common
+             */
+            readonly family: string;
+            version: number;
+            readonly title: string;
+            readonly note: string;
+            /** @description whether the whole club may use it */
+            shared?: boolean;
+            readonly own: boolean;
+            readonly owner: string;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description as a match takes it */
+            body: unknown;
+            /** @description all settings, those of the preset included */
+            readonly settings: {
+                [key: string]: unknown;
+            };
+        };
+        Item: {
+            key: string;
+            seed: number;
+            topic: components["schemas"]["TopicEnum"];
+            question: string;
+            lines: string[];
+            options: string[];
+            /** @description whether it was asked before */
+            again: boolean;
+        };
+        Job: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description what is done, as it is registered in jobs.running */
+            readonly kind: string;
+            readonly state: components["schemas"]["JobStateEnum"];
+            /**
+             * Format: double
+             * @description the share of it that is done
+             */
+            readonly progress: number;
+            /** @description why it failed */
+            readonly trouble: string;
+        };
+        /**
+         * @description * `waiting` - Waiting
+         *     * `working` - Working
+         *     * `done` - Done
+         *     * `failed` - Failed
+         *     * `cancelled` - Cancelled
+         * @enum {string}
+         */
+        JobStateEnum: "waiting" | "working" | "done" | "failed" | "cancelled";
+        /** @description The keys as the desk has them, in the order in which they are printed. */
+        KeyCardRequest: {
+            sections: components["schemas"]["KeySectionRequest"][];
+        };
+        KeyRowRequest: {
+            keys: string;
+            words: string;
+        };
+        KeySectionRequest: {
+            title: string;
+            rows: components["schemas"]["KeyRowRequest"][];
+        };
+        /** @description A kind of error as the coach has it looked for, and what was made of it so far. */
+        Kind: {
+            kind: string;
+            name: string;
+            instead: string;
+            off: boolean;
+            limits: components["schemas"]["Limit"][];
+            accepted: number;
+            dismissed: number;
+        };
+        KindSettingRequest: {
+            off?: boolean;
+            limits?: {
+                [key: string]: number;
+            };
+            /** @description whether an offer to turn it down is declined */
+            decline?: boolean;
+        };
+        Led: {
+            /** Format: double */
+            clock: number;
+            title: string;
+        };
+        Length: {
+            age_class: string | null;
+            /**
+             * Format: double
+             * @description seconds; null where no length is usual
+             */
+            match_length: number | null;
+        };
+        Let: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            clock: number;
+            because: string;
+        };
+        /** @description What the coach writes above the report, and the good thing if it is not the core's. */
+        Letter: {
+            greeting: string;
+            well: string;
+        };
+        /** @description What the coach writes above the report, and the good thing if it is not the core's. */
+        LetterRequest: {
+            greeting: string;
+            well: string;
+        };
+        Limit: {
+            name: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            usual: number;
+        };
+        Line: {
+            standing: components["schemas"]["LineStandingEnum"];
+            award: components["schemas"]["Entry"] | null;
+            call: components["schemas"]["Entry"] | null;
+            exchange: number;
+            because: string;
+        };
+        LineRow: {
+            /** Format: double */
+            clock: number;
+            gained: components["schemas"]["Gained"][];
+            began: string[];
+        };
+        /**
+         * @description * `agreed` - agreed
+         *     * `differently` - differently
+         *     * `not_called` - not_called
+         *     * `not_awarded` - not_awarded
+         * @enum {string}
+         */
+        LineStandingEnum: "agreed" | "differently" | "not_called" | "not_awarded";
+        Link: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly ends: string;
+            readonly revoked: boolean;
+            /**
+             * Format: date-time
+             * @description when it was last looked at
+             */
+            readonly opened: string | null;
+            /** Format: date-time */
+            readonly created: string;
+        };
+        LookingBack: {
+            moments: components["schemas"]["PracticeMoment"][];
+            /** @description what the clip comes to */
+            score: components["schemas"]["Both"];
+            /** @description what the score that was logged comes to */
+            own: components["schemas"]["Both"];
+            because: string;
+        };
+        Loses: {
+            claim: string;
+            side: components["schemas"]["SideEnum"];
+        };
+        Loss: {
+            points: number;
+            advantages: number;
+            penalties: number;
+        };
+        MadeLink: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly ends: string;
+            readonly revoked: boolean;
+            /**
+             * Format: date-time
+             * @description when it was last looked at
+             */
+            readonly opened: string | null;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description shown this once */
+            token: string;
+        };
+        Map: {
+            gi: components["schemas"]["Band"][];
+            nogi: components["schemas"]["Band"][];
+        };
+        /** @description Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text. */
+        Mark: {
+            kind: components["schemas"]["MarkKindEnum"];
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            to_x?: number;
+            /** Format: double */
+            to_y?: number;
+            text?: string;
+        };
+        /**
+         * @description * `point` - point
+         *     * `arrow` - arrow
+         *     * `text` - text
+         * @enum {string}
+         */
+        MarkKindEnum: "point" | "arrow" | "text";
+        /** @description Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text. */
+        MarkRequest: {
+            kind: components["schemas"]["MarkKindEnum"];
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            to_x?: number;
+            /** Format: double */
+            to_y?: number;
+            text?: string;
+        };
+        Match: {
+            /** Format: uuid */
+            readonly id: string;
+            athlete: number;
+            readonly athlete_name: string;
+            opponent: string;
+            /** @description the opponent's */
+            club?: string;
+            event?: string;
+            /** Format: date */
+            date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
+            ruleset: unknown;
+            readonly ruleset_title: string;
+            duration_ms: number | null;
+            age: number;
+            belt: components["schemas"]["BeltEnum"];
+            attire: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
+            /** Format: uuid */
+            clip?: string | null;
+            readings?: components["schemas"]["Reading"][];
+            /**
+             * Format: uuid
+             * @description the match that this one scores again, blind
+             */
+            readonly second_of: string | null;
+            /** @description whether a second scorer has said to be done */
+            readonly finished: boolean;
+            /** @description whether it is the practice match: it counts nowhere */
+            readonly practice: boolean;
+        };
+        /** @description A match in the list, with where its scoring stands. */
+        MatchRow: {
+            /** Format: uuid */
+            readonly id: string;
+            athlete: number;
+            readonly athlete_name: string;
+            opponent: string;
+            /** @description the opponent's */
+            club?: string;
+            event?: string;
+            /** Format: date */
+            date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
+            ruleset: unknown;
+            readonly ruleset_title: string;
+            duration_ms: number | null;
+            age: number;
+            belt: components["schemas"]["BeltEnum"];
+            attire: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
+            /** Format: uuid */
+            clip?: string | null;
+            readings?: components["schemas"]["Reading"][];
+            /**
+             * Format: uuid
+             * @description the match that this one scores again, blind
+             */
+            readonly second_of: string | null;
+            /** @description whether a second scorer has said to be done */
+            readonly finished: boolean;
+            /** @description whether it is the practice match: it counts nowhere */
+            readonly practice: boolean;
+            observed: number;
+            /** @description how many second scores it has */
+            second_scores: number;
+            /** @description whether there is a picture of its clip */
+            poster: boolean;
+            /** @description the work on its clip */
+            clip_job?: components["schemas"]["Job"] | null;
+            /** @description null where nothing is logged */
+            readonly score: components["schemas"]["Both"] | null;
+            /** @description null where nothing is logged */
+            readonly result: components["schemas"]["Result"] | null;
+            because: string;
+        };
+        Moment: {
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            win: number;
+            /** Format: double */
+            lose: number;
+        };
+        Move: {
+            position: components["schemas"]["PositionEnum"];
+            top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
+            opens: components["schemas"]["Opens"][];
+            loses: components["schemas"]["Loses"][];
+            because: string;
+        };
+        NewLinkRequest: {
+            days: number;
+        };
+        /** @description A new match; with ``log``, its ruleset, length, division and observations come from there. */
+        NewMatchRequest: {
+            athlete: number;
+            opponent: string;
+            /** @description the opponent's */
+            club?: string;
+            event?: string;
+            /** Format: date */
+            date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
+            ruleset?: unknown;
+            duration_ms?: number | null;
+            age?: number;
+            belt?: components["schemas"]["BeltEnum"];
+            attire?: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
+            /** Format: uuid */
+            clip?: string | null;
+            readings?: components["schemas"]["ReadingRequest"][];
+            /** @description where in the clip the match begins */
+            opens_ms?: number;
+            /** @description where in the clip the match ends; null: with it */
+            closes_ms?: number | null;
+            log?: unknown;
+        };
+        Note: {
+            readonly id: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until?: number | null;
+            text?: string;
+            marks?: components["schemas"]["Mark"][];
+        };
+        NoteRequest: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until?: number | null;
+            text?: string;
+            marks?: components["schemas"]["MarkRequest"][];
+        };
+        NullEnum: null;
+        /** @description Remove so many from a place on, and put others there. */
+        ObservationSplice: {
+            start: number;
+            remove: number;
+            add: components["schemas"]["Observation"][];
+        };
+        /** @description A kind of error that the coach dismisses again and again, and could have turned down. */
+        Offer: {
+            kind: string;
+            name: string;
+            dismissed: number;
+            decided: number;
+            /**
+             * Format: double
+             * @description a new limit in seconds; null where it is turned off
+             */
+            least: number | null;
+        };
+        OpenQuestion: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            clock: number;
+            text: string;
+        };
+        Opens: {
+            claim: string;
+            tally: components["schemas"]["TallyEnum"];
+            n: number;
+        };
+        OtherRulesetRequest: {
+            /** @description a preset's id, or one with changes */
+            ruleset: unknown;
+        };
+        Otherwise: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            /** @description whether the result is another one */
+            changes: boolean;
+            /** @description whether it is better for the athlete */
+            better: boolean;
+        };
+        /**
+         * @description * `wins` - wins
+         *     * `levels` - levels
+         * @enum {string}
+         */
+        OutcomeEnum: "wins" | "levels";
+        Outlook: {
+            /** Format: double */
+            t: number;
+            position: components["schemas"]["PositionEnum"];
+            top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
+            running: boolean;
+            started: boolean;
+            /** @description whether time is up and overtime may begin */
+            overtime: boolean;
+            over: boolean;
+            /** Format: double */
+            clock: number;
+            score: components["schemas"]["Both"];
+            moves: components["schemas"]["Move"][];
+        };
+        PaginatedMatchRowList: {
+            /** @example 123 */
+            count: number;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?page=4
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?page=2
+             */
+            previous?: string | null;
+            results: components["schemas"]["MatchRow"][];
+        };
+        /** @description A clip of the match with its place in the footage, and the part of it that the match is in; all in seconds. */
+        Part: {
+            clip: components["schemas"]["Clip"];
+            /**
+             * Format: double
+             * @description where in the footage its first frame lies; may be before its beginning
+             */
+            start: number;
+            /**
+             * Format: double
+             * @description where in the clip the match begins
+             */
+            opens: number;
+            /**
+             * Format: double
+             * @description where in the clip the match ends; null: with the clip
+             */
+            closes: number | null;
+        };
+        PartsRequest: {
+            parts: components["schemas"]["PlacedClipRequest"][];
+        };
+        PatchedAthleteRequest: {
+            name?: string;
+            birth_year?: number;
+            belt?: components["schemas"]["BeltEnum"];
+        };
+        PatchedMatchRequest: {
+            athlete?: number;
+            opponent?: string;
+            /** @description the opponent's */
+            club?: string;
+            event?: string;
+            /** Format: date */
+            date?: string | null;
+            round?: string;
+            weight_class?: string;
+            mat?: string;
+            ruleset?: unknown;
+            duration_ms?: number | null;
+            age?: number;
+            belt?: components["schemas"]["BeltEnum"];
+            attire?: components["schemas"]["AttireEnum"];
+            /** @description what the athlete set out to do */
+            plan?: string;
+            /** @description how the athlete is told apart in the clip */
+            athlete_looks?: string;
+            /** @description how the opponent is told apart in it */
+            opponent_looks?: string;
+            /** Format: uuid */
+            clip?: string | null;
+            readings?: components["schemas"]["ReadingRequest"][];
+        };
+        PatchedShareRulesRequest: {
+            shared?: boolean;
+        };
+        PlacedClipRequest: {
+            /** Format: uuid */
+            clip: string;
+            /** Format: double */
+            start: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            opens: number;
+            /** Format: double */
+            closes?: number | null;
+        };
+        /**
+         * @description * `standing` - standing
+         *     * `double_pull` - double_pull
+         *     * `scramble` - scramble
+         *     * `guard` - guard
+         *     * `turtle` - turtle
+         *     * `side` - side
+         *     * `knee_on_belly` - knee_on_belly
+         *     * `mount` - mount
+         *     * `back` - back
+         *     * `back_one_hook` - back_one_hook
+         *     * `entangled` - entangled
+         * @enum {string}
+         */
+        PositionEnum: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+        /** @description Something that happens in the practice clip, and when it was logged; times of the footage in seconds. */
+        PracticeMoment: {
+            /** Format: double */
+            t: number;
+            what: string;
+            /**
+             * Format: double
+             * @description null where it was not
+             */
+            logged: number | null;
+            because: string;
+        };
+        Preferences: {
+            /** @description command to key, where it is not the usual one */
+            keys: {
+                [key: string]: string;
+            };
+        };
+        PreferencesRequest: {
+            /** @description command to key, where it is not the usual one */
+            keys: {
+                [key: string]: string;
+            };
+        };
+        /** @description What a change of the setting would make of the score; rows of the ledger that stay alike are left out. */
+        Preview: {
+            before: components["schemas"]["Score"];
+            after: components["schemas"]["Score"];
+            gone: components["schemas"]["Award"][];
+            new: components["schemas"]["Award"][];
+        };
+        Prompt: {
+            key: string;
+            kind: string;
+            /** Format: double */
+            t: number;
+            because: string;
+            take: components["schemas"]["Observation"] | null;
+        };
+        /** @description The chance of winning, an estimate from so many matches, and what was still winnable. */
+        Prospects: {
+            matches: number;
+            minutes: number;
+            /** @description finishes and close ones in them */
+            submissions: number;
+            moments: components["schemas"]["Moment"][];
+            windows: components["schemas"]["Window"][];
+            closings: components["schemas"]["Closing"][];
+            lets: components["schemas"]["Let"][];
+        };
+        Questions: {
+            questions: components["schemas"]["OpenQuestion"][];
+        };
+        /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
+        Reading: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            left: number;
+        };
+        /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
+        ReadingRequest: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            left: number;
+        };
+        /** @description What is said of an error; fields that are left out stay as they are. */
+        RemarkRequest: {
+            standing?: components["schemas"]["ErrorStandingEnum"];
+            title?: string;
+            because?: string;
+            instead?: string;
+            causes?: string[];
+            /** @description the key of the earlier error it came from */
+            came_from?: string;
+            /** @description whether the coach says that it came from nothing earlier */
+            root?: boolean;
+            /** Format: double */
+            since?: number;
+            /** Format: double */
+            t?: number;
+            points?: number;
+            advantages?: number;
+        };
+        Remembered: {
+            events: components["schemas"]["RememberedEvent"][];
+            opponents: components["schemas"]["RememberedOpponent"][];
+            clubs: string[];
+            rounds: string[];
+            weight_classes: string[];
+            mats: string[];
+        };
+        /** @description An event with the date and the ruleset that were last given for it. */
+        RememberedEvent: {
+            event: string;
+            /** Format: date */
+            date: string | null;
+            ruleset: unknown;
+        };
+        /** @description An opponent with the club that was last given. */
+        RememberedOpponent: {
+            opponent: string;
+            club: string;
+        };
+        Report: {
+            athlete: string;
+            opponent: string;
+            event: string;
+            /** Format: date */
+            date: string | null;
+            ruleset: string;
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            /** @description whether it is told as to a child */
+            young: boolean;
+            greeting: string;
+            /** @description what was done well, shown first */
+            well: string[];
+            mattered: components["schemas"]["Thing"][];
+            drills: components["schemas"]["DrillToDo"][];
+            line: components["schemas"]["LineRow"][];
+            notes: components["schemas"]["ReportNote"][];
+            answers: components["schemas"]["GivenAnswer"][];
+            deference: string;
+        };
+        ReportNote: {
+            /** Format: double */
+            clock: number;
+            text: string;
+        };
+        Review: {
+            found: components["schemas"]["ReviewError"][];
+            /** @description what mattered most first */
+            chains: components["schemas"]["Chain"][];
+            /** @description how many of the chains are shown first */
+            first: number;
+            /** @description whether costs are the danger of being finished, as nothing scores */
+            danger: boolean;
+            causes: string[];
+            marks: components["schemas"]["ReviewMark"][];
+            well: components["schemas"]["Good"][];
+            offers: components["schemas"]["Offer"][];
+            match: components["schemas"]["Match"];
+            parts: components["schemas"]["Part"][];
+            verdict: components["schemas"]["Verdict"];
+        };
+        ReviewError: {
+            key: string;
+            kind: string;
+            title: string;
+            because: string;
+            instead: string;
+            drill: string;
+            cost: string;
+            loss: components["schemas"]["Loss"];
+            /** Format: double */
+            since: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            since_clock: number;
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
+            /** Format: double */
+            held: number | null;
+            /** Format: double */
+            needed: number | null;
+            exchange: number | null;
+            likely_causes: string[];
+            causes: string[];
+            standing: components["schemas"]["ErrorStandingEnum"];
+            own: boolean;
+            edited: boolean;
+            came_from: components["schemas"]["CameFrom"] | null;
+            suggested: components["schemas"]["Suggested"][];
+            /** @description ids of the coach's marks that it stands on */
+            marked: string[];
+            swing: components["schemas"]["Swing"] | null;
+            otherwise: components["schemas"]["Otherwise"] | null;
+        };
+        /** @description One of the coach's marks on the athlete, in seconds of footage. */
+        ReviewMark: {
+            id: string;
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until: number;
+            good: boolean;
+            cause: string | null;
+            text: string;
+        };
+        Revision: {
+            revision: number;
+        };
+        Rule: {
+            topic: string;
+            text: string;
+        };
+        Ruleset: {
+            id: string;
+            title: string;
+            about: string;
+            settings: unknown;
+        };
+        SaveRulesRequest: {
+            /** @description a ruleset as in a file of one; its version is given here */
+            rules: unknown;
+            /**
+             * Format: uuid
+             * @description the house rules of which this is the next version
+             */
+            family?: string;
+            /** @default false */
+            shared: boolean;
+        };
+        /** @description What a match comes to. */
+        Score: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+        };
+        Second: {
+            /** Format: uuid */
+            match: string;
+            scorer: string;
+            finished: boolean;
+            observed: number;
+        };
+        Session: {
+            /** @description The coach who is signed in, or null. */
+            name: string | null;
+            /** @description how to sign in to a demo; null in an installation for real use */
+            demo: components["schemas"]["Demo"] | null;
+        };
+        ShownClip: {
+            /** Format: uuid */
+            cut: string;
+            captions: boolean;
+            title: string;
+        };
+        Side: {
+            division: string;
+            ruleset: string;
+        };
+        SideBySide: {
+            match: components["schemas"]["Match"];
+            /** @description the first score, then the second */
+            verdicts: components["schemas"]["Verdict"][];
+            scorers: string[];
+            comparison: components["schemas"]["Comparison"];
+        };
+        /**
+         * @description * `a` - a
+         *     * `b` - b
+         * @enum {string}
+         */
+        SideEnum: "a" | "b";
+        SignInRequest: {
+            username: string;
+            password: string;
+        };
+        Spread: {
+            low: number[];
+            high: number[];
+            /** @description of what each error cost, by its key */
+            lost: {
+                [key: string]: components["schemas"]["CostRange"];
+            };
+            draws: number;
+        };
+        Stand: {
+            athlete: number | null;
+            /** @description null: the coach */
+            name: string | null;
+            topic: components["schemas"]["TopicEnum"];
+            right: number;
+            wrong: number;
+            /** @description different things that were asked */
+            asked: number;
+            due: number;
+        };
+        /**
+         * @description * `legal` - legal
+         *     * `illegal` - illegal
+         *     * `stop` - stop
+         * @enum {string}
+         */
+        StatusEnum: "legal" | "illegal" | "stop";
+        /**
+         * @description * `plain` - Plain
+         *     * `burnt` - score and sentence drawn into the picture
+         *     * `captions` - score and sentence as captions that can be turned off
+         * @enum {string}
+         */
+        StyleEnum: "plain" | "burnt" | "captions";
+        Suggested: {
+            key: string;
+            because: string;
+        };
+        /** @description The chances to win and to lose after an error and as they would have been without it, and what it cost. */
+        Swing: {
+            /** Format: double */
+            was: number;
+            /** Format: double */
+            otherwise: number;
+            /** Format: double */
+            was_lose: number;
+            /** Format: double */
+            otherwise_lose: number;
+            /** Format: double */
+            lost: number;
+        };
+        Table: {
+            matches: string[];
+        };
+        /**
+         * @description * `points` - points
+         *     * `advantages` - advantages
+         *     * `penalties` - penalties
+         * @enum {string}
+         */
+        TallyEnum: "points" | "advantages" | "penalties";
+        Technique: {
+            id: string;
+            name: string;
+            family: string;
+            aliases: string[];
+            about: string;
+            caution: string | null;
+            status: components["schemas"]["StatusEnum"];
+            because: string;
+            /** @description its rank in the places it is tried from */
+            likely: {
+                [key: string]: number;
+            };
+            /** @description words for a whole family that may mean it, as leg lock */
+            meant_by: string[];
+        };
+        /** @description A technique in a division: what it is there, what follows, and why. */
+        TechniqueEntry: {
+            id: string;
+            name: string;
+            family: string;
+            aliases: string[];
+            meant_by: string[];
+            status: components["schemas"]["StatusEnum"];
+            because: string;
+            follows: string;
+            /** @description what is often argued and makes no difference */
+            argued: string;
+            about: string;
+            injures: string | null;
+            caution: string | null;
+        };
+        TechniqueName: {
+            readonly id: number;
+            name: string;
+            /** @description the catalogue's id of what it is treated as */
+            technique: string;
+        };
+        TechniqueNameRequest: {
+            name: string;
+            /** @description the catalogue's id of what it is treated as */
+            technique: string;
+        };
+        /** @description A technique in a division: what it is there, what follows, and why. */
+        TechniquePage: {
+            id: string;
+            name: string;
+            family: string;
+            aliases: string[];
+            meant_by: string[];
+            status: components["schemas"]["StatusEnum"];
+            because: string;
+            follows: string;
+            /** @description what is often argued and makes no difference */
+            argued: string;
+            about: string;
+            injures: string | null;
+            caution: string | null;
+            /** @description itself, its parent, and so on */
+            lineage: string[];
+            map: components["schemas"]["Map"];
+        };
+        Thing: {
+            key: string;
+            title: string;
+            /** Format: double */
+            clock: number;
+            because: string;
+            instead: string;
+            led_to: components["schemas"]["Led"][];
+            /** @description in a sentence */
+            cost: string;
+            otherwise: string | null;
+            causes: string[];
+            clips: components["schemas"]["ShownClip"][];
+        };
+        TickRequest: {
+            done: boolean;
+        };
+        /**
+         * @description * `legality` - legality
+         *     * `pays` - pays
+         *     * `why` - why
+         * @enum {string}
+         */
+        TopicEnum: "legality" | "pays" | "why";
+        /** @description How many matches wait for the coach. */
+        Waiting: {
+            /** @description clips that no match was set up for */
+            clips: number;
+            not_scored: number;
+            /** @description second scores that were asked for and not handed in */
+            to_submit: number;
+            /** @description matches with replies of the athlete that were not looked at */
+            answered: number;
+        };
+        Way: {
+            outcome: components["schemas"]["OutcomeEnum"];
+            said: string;
+            worth: string;
+            /** Format: double */
+            takes: number;
+            /**
+             * Format: double
+             * @description the match clock after which it is too late
+             */
+            closes: number;
+            possible: boolean;
+        };
+        WhatIf: {
+            /** @description its own ruleset, then the other */
+            columns: components["schemas"]["Column"][];
+        };
+        Window: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            until: number;
+            stands: string;
+            ways: components["schemas"]["Way"][];
+            turns: string | null;
+        };
+        Tally: {
+            points: number;
+            advantages: number;
+            penalties: number;
+        };
+        Both: {
+            a: components["schemas"]["Tally"];
+            b: components["schemas"]["Tally"];
+        };
+        Result: {
+            /** @enum {string|null} */
+            winner: "a" | "b" | null;
+            method: string;
+        };
+        Award: {
+            t: number;
+            clock: number;
+            /** @enum {string} */
+            to: "a" | "b";
+            reason: string;
+            because: string;
+            observations: (string | number)[];
+            /** @enum {string} */
+            kind: "points" | "advantages" | "penalties";
+            n: number;
+        };
+        UnpaidClaim: {
+            t: number;
+            clock: number;
+            /** @enum {string} */
+            to: "a" | "b";
+            reason: string;
+            because: string;
+            observations: (string | number)[];
+            claim: string;
+            since: number;
+            held: number;
+            needed: number;
+        };
+        Place: {
+            /** @enum {string} */
+            position: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string|null} */
+            top: "a" | "b" | null;
+        };
+        Placed: {
+            t: number;
+            /** @enum {string} */
+            position: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string|null} */
+            top: "a" | "b" | null;
+        };
+        MissedNames: {
+            a: string[];
+            b: string[];
+        };
+        Exchange: {
+            start: number;
+            end: number;
+            clock_start: number;
+            clock_end: number;
+            title: string | null;
+            by_hand: boolean;
+            first: components["schemas"]["Place"];
+            last: components["schemas"]["Place"];
+            awarded: components["schemas"]["Both"];
+            missed: components["schemas"]["MissedNames"];
+            ledger_rows: number[];
+            missed_rows: number[];
+        };
+        Count: {
+            claim: string;
+            /** @enum {string} */
+            to: "a" | "b";
+            since: number;
+            ended: number;
+            outcome: string;
+            worth: string;
+            needed: number;
+            counted: number[][];
+            counting_from: number | null;
+        };
+        ClockChange: {
+            t: number;
+            clock: number;
+            running: boolean;
+            left: number | null;
+        };
+        IllegalMove: {
+            t: number;
+            clock: number;
+            /** @enum {string} */
+            by: "a" | "b";
+            technique: string;
+            /** @enum {string} */
+            status: "legal" | "illegal" | "stop";
+            consequence: string;
+            because: string;
+            observations: (string | number)[];
+        };
+        Warning: {
+            t: number | null;
+            reason: string;
+            because: string;
+            observations: (string | number)[];
+        };
+        Scenario: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            left_out: (string | number)[];
+        };
+        Deciding: {
+            observation: string | number;
+            /** @enum {string|null} */
+            winner: "a" | "b" | null;
+            /** @enum {string|null} */
+            without: "a" | "b" | null;
+            because: string;
+        };
+        Range: {
+            unsure: (string | number)[];
+            exact: boolean;
+            because: string;
+            none: components["schemas"]["Scenario"];
+            all: components["schemas"]["Scenario"];
+            worst: components["schemas"]["Scenario"];
+            best: components["schemas"]["Scenario"];
+            deciding: components["schemas"]["Deciding"][];
+        };
+        Verdict: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            ended: number | null;
+            ledger: components["schemas"]["Award"][];
+            open: components["schemas"]["UnpaidClaim"][];
+            missed: components["schemas"]["UnpaidClaim"][];
+            unpaid: components["schemas"]["UnpaidClaim"][];
+            exchanges: components["schemas"]["Exchange"][];
+            counts: components["schemas"]["Count"][];
+            illegal: components["schemas"]["IllegalMove"][];
+            positions: components["schemas"]["Placed"][];
+            clock: components["schemas"]["ClockChange"][];
+            warnings: components["schemas"]["Warning"][];
+        };
+        VerdictChange: {
+            score: components["schemas"]["Both"];
+            result: components["schemas"]["Result"];
+            because: string;
+            ended: number | null;
+            ledger: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Award"][];
+            };
+            open: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["UnpaidClaim"][];
+            };
+            missed: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["UnpaidClaim"][];
+            };
+            unpaid: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["UnpaidClaim"][];
+            };
+            exchanges: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Exchange"][];
+            };
+            counts: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Count"][];
+            };
+            illegal: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["IllegalMove"][];
+            };
+            positions: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Placed"][];
+            };
+            clock: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["ClockChange"][];
+            };
+            warnings: {
+                start: number;
+                remove: number;
+                add: components["schemas"]["Warning"][];
+            };
+        };
+        BeginObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "begin";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            clock?: number;
+            score?: {
+                a?: {
+                    points?: number;
+                    advantages?: number;
+                    penalties?: number;
+                };
+                b?: {
+                    points?: number;
+                    advantages?: number;
+                    penalties?: number;
+                };
+            };
+        };
+        ClockObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            action: "start" | "stop";
+            /** @enum {string} */
+            restart?: "standing" | "same" | "placed";
+            /** @enum {string} */
+            why?: "edge" | "medical" | "attire" | "talk" | "other";
+            /** @enum {string} */
+            by?: "a" | "b";
+            /** @enum {string} */
+            position?: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string} */
+            top?: "a" | "b";
+        };
+        PeriodObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "period";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+        };
+        PositionObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "position";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            position: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
+            /** @enum {string} */
+            top?: "a" | "b";
+            detail?: string;
+        };
+        PullObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pull";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b" | "both";
+            caught?: boolean;
+            attack?: boolean;
+        };
+        AttemptObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "attempt";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b";
+            /** @enum {string} */
+            move: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up";
+            technique?: string;
+            until?: number;
+            /** @enum {string} */
+            outcome?: "failed" | "near" | "done";
+        };
+        MarkObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mark";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            on: "a" | "b";
+            good?: boolean;
+            cause?: string;
+            /** @enum {string} */
+            chance?: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up" | "submission";
+            text?: string;
+            until?: number;
+        };
+        SubmissionObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "submission";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b";
+            technique: string;
+            until?: number;
+            /** @enum {string} */
+            threat: "attempt" | "close";
+        };
+        TechniqueObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "technique";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b";
+            technique: string;
+        };
+        FoulObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "foul";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b" | "both";
+            /** @enum {string} */
+            foul: "stalling" | "fleeing" | "grip" | "conduct" | "severe";
+            /** @enum {string} */
+            avoiding?: "takedown" | "sweep" | "guard_pass" | "mount" | "back" | "submission";
+            verbal?: boolean;
+        };
+        GripObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grip";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b";
+            grip: string;
+            until?: number;
+            /** @enum {string} */
+            controls?: "head" | "arm" | "leg" | "hips";
+            broken?: boolean;
+        };
+        CallObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "call";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            to?: "a" | "b";
+            points?: number;
+            advantages?: number;
+            penalties?: number;
+        };
+        ExchangeObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "exchange";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            title?: string;
+        };
+        RulingObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ruling";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            to: "a" | "b";
+            points?: number;
+            advantages?: number;
+            penalties?: number;
+        };
+        DecisionObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "decision";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            votes: {
+                a: number;
+                b: number;
+            };
+        };
+        EndObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            how: "time" | "submission" | "withdrawal" | "stoppage" | "disqualification";
+            /** @enum {string} */
+            by?: "a" | "b" | "both";
+            technique?: string;
+        };
+        Observation: components["schemas"]["BeginObservation"] | components["schemas"]["ClockObservation"] | components["schemas"]["PeriodObservation"] | components["schemas"]["PositionObservation"] | components["schemas"]["PullObservation"] | components["schemas"]["AttemptObservation"] | components["schemas"]["MarkObservation"] | components["schemas"]["SubmissionObservation"] | components["schemas"]["TechniqueObservation"] | components["schemas"]["FoulObservation"] | components["schemas"]["GripObservation"] | components["schemas"]["CallObservation"] | components["schemas"]["ExchangeObservation"] | components["schemas"]["RulingObservation"] | components["schemas"]["DecisionObservation"] | components["schemas"]["EndObservation"];
     };
-    ClockObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "clock";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      action: "start" | "stop";
-      /** @enum {string} */
-      restart?: "standing" | "same" | "placed";
-      /** @enum {string} */
-      why?: "edge" | "medical" | "attire" | "talk" | "other";
-      /** @enum {string} */
-      by?: "a" | "b";
-      /** @enum {string} */
-      position?:
-        | "standing"
-        | "double_pull"
-        | "scramble"
-        | "guard"
-        | "turtle"
-        | "side"
-        | "knee_on_belly"
-        | "mount"
-        | "back"
-        | "back_one_hook"
-        | "entangled";
-      /** @enum {string} */
-      top?: "a" | "b";
-    };
-    PeriodObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "period";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-    };
-    PositionObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "position";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      position:
-        | "standing"
-        | "double_pull"
-        | "scramble"
-        | "guard"
-        | "turtle"
-        | "side"
-        | "knee_on_belly"
-        | "mount"
-        | "back"
-        | "back_one_hook"
-        | "entangled";
-      /** @enum {string} */
-      top?: "a" | "b";
-      detail?: string;
-    };
-    PullObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "pull";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      by: "a" | "b" | "both";
-      caught?: boolean;
-      attack?: boolean;
-    };
-    AttemptObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "attempt";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      by: "a" | "b";
-      /** @enum {string} */
-      move: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up";
-      technique?: string;
-      until?: number;
-      /** @enum {string} */
-      outcome?: "failed" | "near" | "done";
-    };
-    MarkObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "mark";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      on: "a" | "b";
-      good?: boolean;
-      cause?: string;
-      /** @enum {string} */
-      chance?: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up" | "submission";
-      text?: string;
-      until?: number;
-    };
-    SubmissionObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "submission";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      by: "a" | "b";
-      technique: string;
-      until?: number;
-      /** @enum {string} */
-      threat: "attempt" | "close";
-    };
-    TechniqueObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "technique";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      by: "a" | "b";
-      technique: string;
-    };
-    FoulObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "foul";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      by: "a" | "b" | "both";
-      /** @enum {string} */
-      foul: "stalling" | "fleeing" | "grip" | "conduct" | "severe";
-      /** @enum {string} */
-      avoiding?: "takedown" | "sweep" | "guard_pass" | "mount" | "back" | "submission";
-      verbal?: boolean;
-    };
-    GripObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "grip";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      by: "a" | "b";
-      grip: string;
-      until?: number;
-      /** @enum {string} */
-      controls?: "head" | "arm" | "leg" | "hips";
-      broken?: boolean;
-    };
-    CallObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "call";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      to?: "a" | "b";
-      points?: number;
-      advantages?: number;
-      penalties?: number;
-    };
-    ExchangeObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "exchange";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      title?: string;
-    };
-    RulingObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "ruling";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      to: "a" | "b";
-      points?: number;
-      advantages?: number;
-      penalties?: number;
-    };
-    DecisionObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "decision";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      votes: {
-        a: number;
-        b: number;
-      };
-    };
-    EndObservation: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "end";
-      t: number;
-      id?: string;
-      note?: string;
-      sure?: boolean;
-      /** @enum {string} */
-      how: "time" | "submission" | "withdrawal" | "stoppage" | "disqualification";
-      /** @enum {string} */
-      by?: "a" | "b" | "both";
-      technique?: string;
-    };
-    Observation:
-      | components["schemas"]["BeginObservation"]
-      | components["schemas"]["ClockObservation"]
-      | components["schemas"]["PeriodObservation"]
-      | components["schemas"]["PositionObservation"]
-      | components["schemas"]["PullObservation"]
-      | components["schemas"]["AttemptObservation"]
-      | components["schemas"]["MarkObservation"]
-      | components["schemas"]["SubmissionObservation"]
-      | components["schemas"]["TechniqueObservation"]
-      | components["schemas"]["FoulObservation"]
-      | components["schemas"]["GripObservation"]
-      | components["schemas"]["CallObservation"]
-      | components["schemas"]["ExchangeObservation"]
-      | components["schemas"]["RulingObservation"]
-      | components["schemas"]["DecisionObservation"]
-      | components["schemas"]["EndObservation"];
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  athletes_list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Athlete"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  athletes_create: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AthleteRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Athlete"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  athletes_retrieve: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Athlete"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  athletes_update: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AthleteRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Athlete"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  athletes_destroy: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  athletes_partial_update: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedAthleteRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Athlete"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  causes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Causes"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  set_causes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CausesRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Causes"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  clips: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Clip"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  announce_clip: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AnnounceRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Clip"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  clip: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        clip: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Clip"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  delete_clip: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        clip: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  play_clip: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        clip: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "video/webm": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  frames: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        clip: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Frames"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  clip_picture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        clip: string;
-        picture: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/jpeg": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  upload_clip: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        clip: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "*/*": string;
-      };
-    };
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  deleted_matches: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DeletedMatch"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  restore_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  remove_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  division: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        ruleset?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Division"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  briefing: {
-    parameters: {
-      query: {
-        age: number;
-        /** @description whom it is for */
-        athlete?: string;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        form?: "html" | "pdf";
-        ruleset?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/html": string;
-          "application/pdf": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  differences: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        other_age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        other_attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        other_belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        other_ruleset?: string;
-        ruleset?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Differences"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  match_length: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Length"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  technique: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        ruleset?: string;
-        technique: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TechniquePage"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  next_item: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        ruleset?: string;
-        topic?: "legality" | "pays" | "why";
-        /** @description the athlete who practises */
-        who?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Item"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  answer_item: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        ruleset?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AnswerItemRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Answered"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  drill_progress: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Stand"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  house_rules: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HouseRules"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  save_rules: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SaveRulesRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HouseRules"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  delete_rules: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        rules: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  share_rules: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        rules: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedShareRulesRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HouseRules"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  rules_file: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        rules: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": {
-            [key: string]: unknown;
-          };
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  do_with_job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DoRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Job"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  key_card: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["KeyCardRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  kinds_of_errors: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Kind"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  set_kind: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["KindSettingRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Kind"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  legality: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        ruleset?: string;
-        technique: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Answer"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  matches: {
-    parameters: {
-      query?: {
-        athlete?: number;
-        athlete_name?: string;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire?: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt?: "black" | "blue" | "brown" | "green" | "grey" | "orange" | "purple" | "white" | "yellow";
-        dated?: boolean;
-        /** @description Which field to use when ordering the results. */
-        ordering?: string;
-        /** @description A page number within the paginated result set. */
-        page?: number;
-        /** @description Number of results to return per page. */
-        page_size?: number;
-        /**
-         * @description * `won` - won
-         *     * `lost` - lost
-         *     * `level` - level
-         *     * `open` - open
-         */
-        result?: "level" | "lost" | "open" | "won";
-        /** @description a preset's id, also where it was changed */
-        ruleset?: string;
-        /** @description whether anything is logged in it */
-        scored?: boolean;
-        /** @description A search term. */
-        search?: string;
-        /**
-         * @description * `not_scored` - not_scored
-         *     * `in_work` - in_work
-         *     * `scored` - scored
-         *     * `reviewed` - reviewed
-         *     * `sent` - sent
-         *     * `answered` - answered
-         *     * `to_submit` - to_submit
-         */
-        state?: "answered" | "in_work" | "not_scored" | "reviewed" | "scored" | "sent" | "to_submit";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PaginatedMatchRowList"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  set_up_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewMatchRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Match"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Desk"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  preview_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedMatchRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Preview"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  delete_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  change_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["PatchedMatchRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Match"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  attention: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Attention"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  audit: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Comparison"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  take_calls: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["CallsRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Changed"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  decide_chain: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DecidedChainRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  cuts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Cut"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  cut_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CutRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Cut"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  delete_cut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        cut: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  play_cut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        cut: string;
-        match: string;
-        part: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "video/mp4": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  remark: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["RemarkRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  unremark: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  match_file: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        form: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/csv": string;
-          "text/vtt": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  finish_second: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Match"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  history: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Change"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  letter: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Letter"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  write_letter: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LetterRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Letter"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  links: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Link"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  make_link: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewLinkRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MadeLink"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  revoke_link: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        link: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  log: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": {
-            [key: string]: unknown;
-          };
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  notes: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Note"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  add_note: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NoteRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Note"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  change_note: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-        note: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NoteRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Note"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  delete_note: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-        note: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  record: {
-    parameters: {
-      query?: {
-        /** @description the key's revision that the change is made on */
-        based_on?: number;
-        /** @description the match's revision that the answer may build on */
-        have?: number;
-      };
-      header?: never;
-      path: {
-        key: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["Observation"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Changed"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  take_back: {
-    parameters: {
-      query?: {
-        /** @description the key's revision that the change is made on */
-        based_on?: number;
-        /** @description the match's revision that the answer may build on */
-        have?: number;
-      };
-      header?: never;
-      path: {
-        key: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Changed"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  outlook: {
-    parameters: {
-      query: {
-        /** @description seconds of footage */
-        t: number;
-      };
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Outlook"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  lay_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PartsRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Desk"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  looking_back: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LookingBack"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  prospects: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Prospects"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  spread: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Spread"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  questions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Questions"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  questions_page: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        form: string;
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/html": string;
-          "application/pdf": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  report: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Report"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  report_pdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  review: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Review"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  revision: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Revision"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  second_scores: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Second"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  ask_second: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AskSecondRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Second"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  side_by_side: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-        second: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SideBySide"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  what_if: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        match: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OtherRulesetRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WhatIf"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  practise: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["BeginPracticeRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Match"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  preferences: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Preferences"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  set_preferences: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PreferencesRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Preferences"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  remembered: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Remembered"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  rulesets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Ruleset"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  session: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Session"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignInRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Session"];
-        };
-      };
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  shared_report: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        token: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Report"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  shared_answer: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        token: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AnswerRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Report"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  shared_cut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        cut: string;
-        part: string;
-        token: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "video/mp4": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  shared_drill: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-        token: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TickRequest"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Report"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  shared_report_pdf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        token: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  table: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Table"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  technique_names: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TechniqueName"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  name_technique: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TechniqueNameRequest"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TechniqueName"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  unname_technique: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        name: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No response body */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  techniques: {
-    parameters: {
-      query: {
-        age: number;
-        /**
-         * @description * `gi` - gi
-         *     * `nogi` - nogi
-         */
-        attire: "gi" | "nogi";
-        /**
-         * @description * `white` - white
-         *     * `grey` - grey
-         *     * `yellow` - yellow
-         *     * `orange` - orange
-         *     * `green` - green
-         *     * `blue` - blue
-         *     * `purple` - purple
-         *     * `brown` - brown
-         *     * `black` - black
-         */
-        belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
-        ruleset?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Technique"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  unused_clips: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Clip"][];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
-  waiting: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Waiting"];
-        };
-      };
-      /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Error"];
-        };
-      };
-    };
-  };
+    athletes_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    athletes_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AthleteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    athletes_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    athletes_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AthleteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    athletes_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    athletes_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedAthleteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Athlete"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Causes"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    set_causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CausesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Causes"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    announce_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnnounceRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    play_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/webm": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Frames"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    clip_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                picture: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    upload_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "*/*": string;
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    deleted_matches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedMatch"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    restore_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remove_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    division: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Division"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    briefing: {
+        parameters: {
+            query: {
+                age: number;
+                /** @description whom it is for */
+                athlete?: string;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                form?: "html" | "pdf";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    differences: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                other_age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                other_attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                other_belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                other_ruleset?: string;
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Differences"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    match_length: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    technique: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+                technique: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniquePage"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    next_item: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+                topic?: "legality" | "pays" | "why";
+                /** @description the athlete who practises */
+                who?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Item"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    answer_item: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerItemRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answered"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    drill_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stand"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    save_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveRulesRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    share_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedShareRulesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRules"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    rules_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rules: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    do_with_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    key_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyCardRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    kinds_of_errors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    set_kind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["KindSettingRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    legality: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+                technique: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    matches: {
+        parameters: {
+            query?: {
+                athlete?: number;
+                athlete_name?: string;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire?: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt?: "black" | "blue" | "brown" | "green" | "grey" | "orange" | "purple" | "white" | "yellow";
+                dated?: boolean;
+                /** @description Which field to use when ordering the results. */
+                ordering?: string;
+                /** @description A page number within the paginated result set. */
+                page?: number;
+                /** @description Number of results to return per page. */
+                page_size?: number;
+                /**
+                 * @description * `won` - won
+                 *     * `lost` - lost
+                 *     * `level` - level
+                 *     * `open` - open
+                 */
+                result?: "level" | "lost" | "open" | "won";
+                /** @description a preset's id, also where it was changed */
+                ruleset?: string;
+                /** @description whether anything is logged in it */
+                scored?: boolean;
+                /** @description A search term. */
+                search?: string;
+                /**
+                 * @description * `not_scored` - not_scored
+                 *     * `in_work` - in_work
+                 *     * `scored` - scored
+                 *     * `reviewed` - reviewed
+                 *     * `sent` - sent
+                 *     * `answered` - answered
+                 *     * `to_submit` - to_submit
+                 */
+                state?: "answered" | "in_work" | "not_scored" | "reviewed" | "scored" | "sent" | "to_submit";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedMatchRowList"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    set_up_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMatchRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    preview_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedMatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedMatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    attention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Attention"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    audit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    take_calls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["CallsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    decide_chain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecidedChainRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cut"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    cut_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cut"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    play_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                match: string;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RemarkRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    unremark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    match_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "text/vtt": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    finish_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    write_letter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    make_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLinkRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeLink"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    revoke_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    notes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+                note: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Note"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+                note: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    record: {
+        parameters: {
+            query?: {
+                /** @description the key's revision that the change is made on */
+                based_on?: number;
+                /** @description the match's revision that the answer may build on */
+                have?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Observation"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    take_back: {
+        parameters: {
+            query?: {
+                /** @description the key's revision that the change is made on */
+                based_on?: number;
+                /** @description the match's revision that the answer may build on */
+                have?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    outlook: {
+        parameters: {
+            query: {
+                /** @description seconds of footage */
+                t: number;
+            };
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    lay_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Desk"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    looking_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookingBack"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    prospects: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prospects"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    spread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spread"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    questions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Questions"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    questions_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    second_scores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Second"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    ask_second: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSecondRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Second"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    side_by_side: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+                second: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OtherRulesetRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    practise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["BeginPracticeRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preferences"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preferences"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remembered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remembered"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    rulesets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ruleset"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    shared_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    shared_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    shared_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                part: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    shared_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    shared_report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    technique_names: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniqueName"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    name_technique: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TechniqueNameRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniqueName"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    unname_technique: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    techniques: {
+        parameters: {
+            query: {
+                age: number;
+                /**
+                 * @description * `gi` - gi
+                 *     * `nogi` - nogi
+                 */
+                attire: "gi" | "nogi";
+                /**
+                 * @description * `white` - white
+                 *     * `grey` - grey
+                 *     * `yellow` - yellow
+                 *     * `orange` - orange
+                 *     * `green` - green
+                 *     * `blue` - blue
+                 *     * `purple` - purple
+                 *     * `brown` - brown
+                 *     * `black` - black
+                 */
+                belt: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+                ruleset?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Technique"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    unused_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Clip"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waiting"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
 }

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { NavLink } from "react-router";
-import { Help } from "../help/Help";
 import { useSession, useSignOut } from "../api/session";
+import { Help } from "./Help";
 
 const link = ({ isActive }: { isActive: boolean }) =>
   `border-b-[3px] pb-0.5 ${isActive ? "border-amber-deep font-semibold" : "border-transparent hover:border-rule"}`;

@@ -37,7 +37,7 @@ import { useDeskKeys } from "./useDeskKeys";
 import { useCauses } from "./useCauses";
 import { useKeys } from "./useKeys";
 import { type Log, useLog } from "./useLog";
-import { Tour } from "../practice/Tour";
+import { Tour } from "./Tour";
 import { stretchesOf, useParts } from "./useParts";
 import { PLAIN, type View } from "./view";
 

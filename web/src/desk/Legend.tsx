@@ -1,6 +1,8 @@
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { HelpLinks } from "../help/HelpLinks";
-import { DESK } from "../help/pages";
+import { HelpLinks } from "../components/HelpLinks";
+import { Problem } from "../components/Problem";
+import { openKeyCard } from "./keyCard";
 import { EditCauses } from "../components/EditCauses";
 import { DIGITS } from "./forms";
 import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
@@ -55,7 +57,7 @@ export function Legend({
         setAsking(null);
       }}
     >
-      <About scoring={scoring} />
+      <About own={own} scoring={scoring} />
       <div className="grid gap-x-9 gap-y-4 lg:grid-cols-3">
         {COLUMNS.map(({ group, fixed }) => (
           <section key={group} className="flex flex-col gap-4">
@@ -72,15 +74,30 @@ export function Legend({
   );
 }
 
+/** What the desk is. */
+const DESK = [
+  "Play the clip and log what you see when it happens: one letter is one position or event for your athlete, with Shift for the opponent.",
+  "The count at the bottom left of the picture is the three seconds; the sheet on the right is the log, with the score and its reasons.",
+];
+
 /** What the desk is, and the ways to more help. */
-function About({ scoring }: { scoring: () => void }) {
+function About({ own, scoring }: { own: OwnKeys; scoring: () => void }) {
+  const card = useMutation({ mutationFn: () => openKeyCard(own) });
   return (
     <div className="grid gap-x-9 gap-y-1 pb-2 text-[15px] lg:grid-cols-2">
       {DESK.map((text) => (
         <p key={text}>{text}</p>
       ))}
       <div className="lg:col-span-2">
-        <HelpLinks scoring={scoring} />
+        <HelpLinks>
+          <button type="button" className="quiet" onClick={scoring}>
+            How it is scored here
+          </button>
+          <button type="button" className="quiet" onClick={() => card.mutate()}>
+            {card.isPending ? "Making the key card…" : "Key card (PDF)"}
+          </button>
+        </HelpLinks>
+        <Problem error={card.error} />
       </div>
     </div>
   );

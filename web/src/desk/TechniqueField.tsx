@@ -81,7 +81,7 @@ function Ruled({ technique }: { technique: Technique }) {
       className={`max-w-2xl text-[15px] leading-snug max-xl:text-[14px] max-xl:leading-tight ${status === "legal" ? "text-fog" : "font-semibold text-bone"}`}
     >
       {status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[status]}</span>}
-      {because} {caution ?? "Tap early, let go at the tap."}{" "}
+      {because} {caution ?? "Tap early, let go at the tap, stop on the referee’s word."}{" "}
       <span className="text-fog">The event&rsquo;s own rulebook, its referees and its licensed medical staff decide.</span>
     </p>
   );

@@ -189,3 +189,38 @@ describe("without any clip", () => {
     expect(playhead.now()).toBeCloseTo(stopped + 0.04, 3);
   });
 });
+
+describe("in a part of a clip that holds several matches", () => {
+  const part = { clip: "one", start: 0, opens: 4, closes: 8, fps: 25 };
+
+  it("begins where the match does, and goes no further than its end", () => {
+    const playhead = new Playhead([part]);
+    follow(playhead);
+    expect([playhead.begin, playhead.now(), playhead.end]).toEqual([4, 4, 8]);
+    playhead.nudge(-99);
+    expect(playhead.now()).toBe(4);
+    playhead.step(-1);
+    expect(playhead.now()).toBe(4);
+    playhead.seek(99);
+    expect(playhead.now()).toBe(7.96); // its last frame
+    playhead.step(1);
+    expect(playhead.now()).toBe(7.96);
+  });
+
+  it("stops where the next match begins, while the clip would play on", () => {
+    const playhead = new Playhead([part]);
+    const video = follow(playhead);
+    playhead.play();
+    video.frame(7.96);
+    expect(playhead.playing).toBe(true);
+    video.frame(8);
+    expect([playhead.playing, video.paused]).toEqual([false, true]);
+  });
+
+  it("goes on with the next part, and its times are those of the footage", () => {
+    const playhead = new Playhead([part, { clip: "two", start: -2, opens: 10, closes: 12, fps: 25 }]);
+    expect(playhead.end).toBe(10);
+    playhead.seek(9);
+    expect([playhead.current, playhead.clipStart]).toEqual([1, -2]);
+  });
+});

@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useSearchParams } from "react-router";
 import { useAthletes } from "../api/athletes";
+import { usePractice } from "../api/practice";
 import { api, type Job, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { useRulesets } from "../api/rulesets";
 import { Confirm } from "../components/Confirm";
@@ -9,7 +10,6 @@ import { Bar, underWay } from "../components/JobWork";
 import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { usePractice } from "../practice/Tour";
 import { named, dayOf } from "../components/words";
 
 const LOOK_EVERY_MS = 2000;

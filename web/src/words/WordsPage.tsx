@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { PaperPage } from "../components/PaperPage";
-import { TRADE } from "./trade";
+import { SPORT } from "./sport";
 
 /** The words of the sport, to look one up. */
-export function TradeWords() {
+export function WordsPage() {
   const [typed, setTyped] = useState("");
   const sought = typed.trim().toLowerCase();
-  const groups = TRADE.map(({ title, words }) => ({
+  const groups = SPORT.map(({ title, words }) => ({
     title,
     words: words.filter(({ word, meaning }) => `${word} ${meaning}`.toLowerCase().includes(sought)),
   })).filter(({ words }) => words.length > 0);

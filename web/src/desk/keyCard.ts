@@ -1,5 +1,5 @@
 import { api, ok } from "../api/client";
-import { FIXED, GROUPS, keyOf, LETTERS, type OwnKeys } from "../desk/keys";
+import { FIXED, GROUPS, keyOf, LETTERS, type OwnKeys } from "./keys";
 
 type Group = keyof typeof GROUPS;
 

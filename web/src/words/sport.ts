@@ -1,10 +1,10 @@
 /** Words of the sport as this product uses them, for whoever meets one for the first time. */
-export interface TradeWord {
+export interface SportWord {
   word: string;
   meaning: string;
 }
 
-export const TRADE: { title: string; words: TradeWord[] }[] = [
+export const SPORT: { title: string; words: SportWord[] }[] = [
   {
     title: "Where the two are",
     words: [

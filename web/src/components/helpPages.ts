@@ -97,11 +97,6 @@ export const PAGES: PageHelp[] = [
   },
 ];
 
-export const DESK = [
-  "Play the clip and log what you see when it happens: one letter is one position or event for your athlete, with Shift for the opponent.",
-  "The count at the bottom left of the picture is the three seconds; the sheet on the right is the log, with the score and its reasons.",
-];
-
 export function helpFor(path: string): PageHelp | undefined {
   return PAGES.find((one) => one.pattern.test(path));
 }

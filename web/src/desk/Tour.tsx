@@ -1,26 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
+import { usePractice } from "../api/practice";
 import { api, type Keyed, type Match, ok } from "../api/client";
-import { keyOf, type OwnKeys } from "../desk/keys";
-import { type Playhead, usePlayhead } from "../desk/playhead";
+import { keyOf, type OwnKeys } from "./keys";
+import { type Playhead, usePlayhead } from "./playhead";
 import { Sheet } from "../components/Sheet";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
-import { nextStep, STEPS } from "./steps";
-
-/** Begin the practice, or go on with it; `again`: from the beginning. */
-export function usePractice() {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (again: boolean) => ok(api.POST("/api/practice", { body: { again } })),
-    onSuccess: async (match) => {
-      await queries.invalidateQueries({ queryKey: ["clips"] });
-      void navigate(`/matches/${match.id}`);
-    },
-  });
-}
+import { nextStep, STEPS } from "./practiceSteps";
 
 /** Leads through the practice on the desk, one thing at a time; each step is done by doing it. */
 export function Tour({ match, observations, playhead, own }: { match: Match; observations: Keyed[]; playhead: Playhead; own: OwnKeys }) {

@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
-import { useLocation } from "react-router";
-import { Sheet } from "../components/Sheet";
+import { Link, useLocation } from "react-router";
 import { HelpLinks } from "./HelpLinks";
-import { helpFor } from "./pages";
+import { helpFor } from "./helpPages";
+import { Sheet } from "./Sheet";
 
 /** Whether a key press is meant for something that is typed in. */
 function typing(event: KeyboardEvent): boolean {
@@ -35,7 +35,11 @@ export function Help() {
           </p>
         ))}
         <div className="border-t-2 border-rule pt-3">
-          <HelpLinks />
+          <HelpLinks>
+            <Link className="quiet" to="/rulebook">
+              How it is scored: the rulebook
+            </Link>
+          </HelpLinks>
         </div>
       </Sheet>
     </>
