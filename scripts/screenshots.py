@@ -6,11 +6,15 @@
 from __future__ import annotations
 
 import os
+import shutil
+import tempfile
+from datetime import datetime
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
 ADDRESS = f"http://127.0.0.1:{os.environ.get('JURATA_PORT', '8417')}"
+DATA = Path(os.environ.get("JURATA_DATA", Path(__file__).resolve().parents[1] / "var"))
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 
@@ -20,47 +24,66 @@ def take(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
-SECOND_KEYS = ((16.0, "c"), (68.0, "Shift+G"), (106.0, "f"))
-"""What the second scorer of the picture logs: seconds of footage and the key."""
-
-
 def take_side_by_side(page: Page) -> None:
-    """Ask the demo's second scorer, let a few things be logged blind, and lay the two side by side."""
-    page.get_by_role("button", name="Second score").click()
-    page.get_by_label("Sign-in name of the second scorer").fill("second")
-    page.get_by_role("button", name="Ask").click()
-    page.get_by_text("Ines Vrakholm").wait_for()
-    browser = page.context.browser
-    assert browser is not None  # the page was opened by it
-    blind = browser.new_page(viewport={"width": 1280, "height": 800})
-    blind.goto(ADDRESS)
-    blind.get_by_label("Name").fill("second")
-    blind.get_by_label("Password").fill("amber-on-the-mat")
-    blind.get_by_role("button", name="Sign in").click()
-    blind.get_by_role("link", name="Score it").click()
-    for t, key in SECOND_KEYS:
-        blind.get_by_label("Time in the footage").fill(str(t))
-        blind.wait_for_timeout(500)
-        blind.keyboard.press(key)
-        blind.wait_for_timeout(500)
-    blind.close()
-    page.reload()
+    """The demo's second score next to the first."""
     page.get_by_role("button", name="Second score").click()
     page.get_by_role("link", name="Side by side").click()
     page.get_by_role("heading", name="How well they agree").wait_for()
     take(page, "side-by-side")
 
 
+FILMED = datetime(2026, 11, 14, 15, 30).timestamp()
+"""When the clips of the picture of several matches are said to have been filmed."""
+
+
+def take_several(page: Page) -> None:
+    """Two clips of a day that no match was set up for; they are deleted afterwards."""
+    source = next((DATA / "filmed").glob("*.webm"))
+    names = ["semifinal mat 2.webm", "final mat 1.webm"]
+    with tempfile.TemporaryDirectory() as folder:
+        files = [Path(folder) / name for name in names]
+        for file in files:
+            shutil.copy(source, file)
+            os.utime(file, (FILMED, FILMED))
+        page.get_by_role("link", name="Several at once").click()
+        page.get_by_label("Event", exact=True).fill("Lantern Invitational")
+        page.get_by_label("Clips", exact=True).set_input_files(files)
+        while page.locator("li img").count() < len(files):  # the worker makes the pictures
+            page.wait_for_timeout(500)
+    page.evaluate("document.activeElement.blur()")
+    page.evaluate("window.scrollTo(0, document.body.scrollHeight)")
+    take(page, "several")
+    for name in names:
+        page.get_by_role("button", name=f"Delete {name}").click()
+        page.get_by_role("button", name="Delete the clip").click()
+        page.get_by_role("button", name=f"Delete {name}").wait_for(state="detached")
+
+
+def take_practice(page: Page) -> None:
+    """The practice, at the three seconds of the takedown."""
+    page.keyboard.press("?")
+    page.get_by_role("button", name="Practise on a 90-second clip").click()
+    page.locator("video").wait_for(timeout=120_000)
+    page.wait_for_timeout(1_500)
+    for t, key in ((4, "c"), (14, "g")):
+        page.get_by_label("Time in the footage").fill(str(t))
+        page.keyboard.press(key)
+        page.wait_for_timeout(500)
+    page.get_by_label("Time in the footage").fill("16")
+    take(page, "practice")
+    page.get_by_role("link", name="Leave").click()
+
+
 def take_rulebook(page: Page) -> None:
     """A teenager's division: a name asked for, house rules, the briefing and the drill."""
-    division = "age=14&belt=green&attire=gi&ruleset=full-points&athlete=Mika+Solvard"
+    division = "age=15&belt=green&attire=gi&ruleset=full-points&athlete=Ilya+Marsh"
     page.goto(f"{ADDRESS}/rulebook?{division}")
     page.get_by_label("Is it legal?").fill("anaconda")
     page.get_by_test_id("answer").get_by_role("table").wait_for()
     take(page, "rulebook")
     page.goto(f"{ADDRESS}/rulebook/house")
     page.get_by_label("Start from").select_option("full-points")
-    page.get_by_label("Name", exact=True).fill("Harbour rules")
+    page.get_by_label("Name", exact=True).fill("Quarry rules")
     page.get_by_label("Control time (seconds)").fill("4")
     take(page, "house-rules")
     page.goto(f"{ADDRESS}/rulebook/drill?{division}")
@@ -118,27 +141,25 @@ def main() -> None:
         page.get_by_label("Name").fill("coach")
         page.get_by_label("Password").fill("amber-on-the-mat")
         page.get_by_role("button", name="Sign in").click()
-        page.get_by_role("heading", name="Saga Brimsund").wait_for()
-        while page.locator("li img").count() < page.get_by_role("listitem").count():  # the worker makes the pictures
-            page.wait_for_timeout(1_000)
-            page.reload()
-            page.get_by_role("heading", name="Saga Brimsund").wait_for()
+        page.get_by_role("heading", name="Wren Oakley").first.wait_for()
+        while page.get_by_text("Clip in line").count() + page.get_by_label("Work on the clip").count():
+            page.wait_for_timeout(1_000)  # the clips are filmed in the background
+        page.wait_for_timeout(3_000)
         take(page, "matches")
-        page.get_by_role("link", name="Athletes").click()
-        page.get_by_text("Mika Solvard").wait_for()
-        take(page, "athletes")
+        take_several(page)
         page.get_by_role("link", name="Matches").click()
+        take_practice(page)
         page.get_by_role("link", name="New match").click()
-        page.get_by_label("Your athlete").select_option("Runa Tideholm")
+        page.get_by_label("Your athlete").select_option("Dara Finch")
         take(page, "new-match")
         page.get_by_role("link", name="Matches").click()
 
-        row = page.get_by_role("listitem").filter(has_text="Petra Ankarvik")
+        page.get_by_label("Search matches").fill("Lio Varga")
+        row = page.get_by_role("listitem").filter(has_text="Lio Varga")
         row.get_by_role("link", name="Open the desk").click()
-        page.get_by_role("button", name="1:02").click()
-        for _ in range(26):
+        page.get_by_role("button", name="1:21").click()
+        for _ in range(33):
             page.keyboard.press("Shift+ArrowRight")
-        page.keyboard.press("Shift+ArrowRight")
         for _ in range(12):
             page.keyboard.press("ArrowRight")
         take(page, "desk")
@@ -146,17 +167,12 @@ def main() -> None:
         page.keyboard.type("inverted heel")
         take(page, "desk-technique")
         page.keyboard.press("Escape")
-        page.keyboard.press("Shift+G")
-        page.keyboard.press("Shift+G")
-        page.get_by_role("group", name="Detail of the position").wait_for()
-        take(page, "desk-detail")
-        page.keyboard.press("Escape")
-        page.keyboard.press("z")
         page.keyboard.press("?")
         take(page, "desk-keys")
         page.keyboard.press("Escape")
         take_side_by_side(page)
         page.get_by_role("link", name="Matches").click()
+        page.get_by_label("Search matches").fill("Lio Varga")
         row.get_by_role("link", name="Review").click()
         take_review(page)
         take_rulebook(page)

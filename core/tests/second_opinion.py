@@ -286,7 +286,7 @@ class Naive:
         if self.begun:
             stays = not self.between and (how == "same" or (how == "placed" and put == self.solid))
             if not stays:
-                self.anew(put if how == "placed" else STANDING)
+                self.begin_again(put if how == "placed" else STANDING)
             elif how == "placed":
                 self.place = self.solid
                 for claim in self.claims:
@@ -294,7 +294,7 @@ class Naive:
         self.running = self.begun = True
         self.between = False
 
-    def anew(self, place: Place) -> None:
+    def begin_again(self, place: Place) -> None:
         """All that was on is over; the two go on from a place."""
         self.end_closes(10**12)
         self.lose(list(self.claims))
@@ -318,7 +318,7 @@ class Naive:
             return
         if not self.periods and self.clock < self.length - 2000:
             return
-        self.anew(STANDING)
+        self.begin_again(STANDING)
         seconds = self.rules["overtime"].get("seconds")
         self.bell = None if seconds is None else self.clock + ms(seconds)
         self.periods += 1

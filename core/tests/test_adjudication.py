@@ -30,8 +30,8 @@ HOLDING = {
     "mount given up for one hook": (
         [*GUARD_B, at(20, "side", "b"), at(30, "mount", "b"), at(31, "back_one_hook", "b"), end()], "0/0/0", "3/0/0"),
     "the turtle does not hold a pass": ([*GUARD_B, at(20, "side", "b"), at(21, "turtle", "b"), end()], "0/0/0", "0/1/0"),
-    "a pass from guard into one hook is none": ([*GUARD_B, at(20, "back_one_hook", "b"), end()], "0/0/0", "0/0/0"),
-    "a takedown to the back is none, the back pays": ([start(), at(9, "back", "a"), end()], "4/0/0", "0/0/0"),
+    "a pass from guard into one hook does not count": ([*GUARD_B, at(20, "back_one_hook", "b"), end()], "0/0/0", "0/0/0"),
+    "a takedown to the back does not score, the back does": ([start(), at(9, "back", "a"), end()], "4/0/0", "0/0/0"),
     "a scramble lets a count begin again": (
         [start(), at(10, "guard", "a"), at(12, "scramble"), at(13, "guard", "a"), at(15.9, "standing"), end()], "0/1/0", "0/0/0"),
     "and it is paid once": (

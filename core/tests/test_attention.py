@@ -10,7 +10,7 @@ from jurata_core.scoreboard import Reading, check_clock
 from .making import at, end, log, seen, start, stop
 
 
-def told(*observations):
+def got(*observations):
     checked = read_log(log(start(), *observations))
     return [(prompt.kind, prompt.t / 1000) for prompt in prompts(checked, adjudicate(checked))]
 
@@ -36,7 +36,7 @@ class Prompts(unittest.TestCase):
         ]  # fmt: skip
         for observations, expected in cases:
             with self.subTest(observations=observations):
-                self.assertEqual(told(*observations), expected)
+                self.assertEqual(got(*observations), expected)
 
     def test_what_settles_it_can_be_logged(self):
         checked = read_log(log(start(), at(5, "mount", "b"), end(60)))
@@ -54,7 +54,7 @@ class Prompts(unittest.TestCase):
         ]
         for observations, expected in cases:
             with self.subTest(observations=observations):
-                self.assertEqual(told(*observations), expected)
+                self.assertEqual(got(*observations), expected)
 
 
 class Scoreboard(unittest.TestCase):

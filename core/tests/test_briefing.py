@@ -21,8 +21,8 @@ class Briefings(unittest.TestCase):
     def test_what_is_barred_is_barred_and_nothing_is_missing(self):
         for division in DIVISIONS:
             for name in preset_ids():
-                told = briefing(division, preset(name))
-                names = [one.name for row in told.barred for group in row.groups for one in group.techniques]
+                got = briefing(division, preset(name))
+                names = [one.name for row in got.barred for group in row.groups for one in group.techniques]
                 self.assertTrue(all(legality(one, division, preset(name)).status != "legal" for one in names))
                 for known in ("heel hook", "guillotine", "kneebar", "slam"):
                     barred = legality(known, division, preset(name)).status != "legal"
@@ -30,10 +30,10 @@ class Briefings(unittest.TestCase):
 
     def test_a_family_is_named_once_and_every_technique_is_explained(self):
         for division in DIVISIONS:
-            told = briefing(division, preset("house-warnings"))
-            families = [row.family for row in told.barred]
+            got = briefing(division, preset("house-warnings"))
+            families = [row.family for row in got.barred]
             self.assertEqual(len(families), len(set(families)))
-            self.assertTrue(all(one.about for row in told.barred for group in row.groups for one in group.techniques))
+            self.assertTrue(all(one.about for row in got.barred for group in row.groups for one in group.techniques))
 
     def test_five_errors_that_can_happen_there(self):
         for division in DIVISIONS:
@@ -46,25 +46,25 @@ class Briefings(unittest.TestCase):
     def test_a_childs_briefing_is_in_short_sentences(self):
         for division in DIVISIONS[:2]:
             for name in preset_ids():
-                told = briefing(division, preset(name))
-                self.assertTrue(told.plain)
-                texts = [*(rule.text for rule in told.wins), *told.errors, told.danger, told.deference]
+                got = briefing(division, preset(name))
+                self.assertTrue(got.plain)
+                texts = [*(rule.text for rule in got.wins), *got.errors, got.danger, got.deference]
                 for sentence in re.split(r"(?<=[.:])\s", " ".join(texts)):
                     self.assertLessEqual(len(sentence.split()), LONGEST_SENTENCE, sentence)
 
     def test_what_changed_against_the_last_event(self):
         division = Division(27, "blue", "gi")
         self.assertEqual(briefing(division, preset("full-points"), (division, preset("full-points"))).changed, ())
-        told = briefing(division, preset("full-points"), (division, preset("house-warnings"))).changed
+        got = briefing(division, preset("full-points"), (division, preset("house-warnings"))).changed
         self.assertIn(
             "Illegal technique: Disqualified at once. Before: Stopped with a warning; the third warning disqualifies.",
-            told,
+            got,
         )
-        self.assertIn("Illegal now: Knee reap.", told)
+        self.assertIn("Illegal now: Knee reap.", got)
 
     def test_every_briefing_defers_to_referees_and_medical_staff(self):
         for division in DIVISIONS:
-            told = briefing(division, preset("full-points"))
-            self.assertRegex(told.deference, "referee")
-            self.assertRegex(told.deference, "medical staff|doctors")
-            self.assertRegex(told.danger.lower(), "tap")
+            got = briefing(division, preset("full-points"))
+            self.assertRegex(got.deference, "referee")
+            self.assertRegex(got.deference, "medical staff|doctors")
+            self.assertRegex(got.danger.lower(), "tap")

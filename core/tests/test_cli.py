@@ -167,8 +167,8 @@ class Text(unittest.TestCase):
     def test_an_id_is_never_taken_for_a_place_in_the_file(self):
         """An observation whose id is a number, and another one at that place."""
         old = log({**start(), "id": 2}, {**at(1, "mount", "b"), "id": 0}, at(30, "guard", "a"), end(99))
-        told = score({**old, "format": "jurata-match/1"})
-        for row in told["ledger"]:
+        got = score({**old, "format": "jurata-match/1"})
+        for row in got["ledger"]:
             self.assertTrue(set(row["observations"]) <= {"#0", "#2", 2, 3}, row)
         with self.assertRaises(FaultyInput) as caught:
             score({**log({**start(), "id": 7}, {**end(9), "id": "#7"}), "format": "jurata-match/1"})

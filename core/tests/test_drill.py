@@ -39,8 +39,8 @@ class Drill(unittest.TestCase):
                 if item.topic == "legality":
                     name = item.key.removeprefix("legality/")
                     asked = {"technique": name, "ruleset": ruleset.id, "age": division.age, "belt": division.belt}
-                    told = ask_legality({**asked, "attire": division.attire})
-                    self.assertEqual(item.options[item.right], follows(told["status"], ruleset))
+                    got = ask_legality({**asked, "attire": division.attire})
+                    self.assertEqual(item.options[item.right], follows(got["status"], ruleset))
 
     def test_no_sequence_breaks_the_rules_and_its_answer_is_the_cores(self):
         rng = random.Random(42)

@@ -141,9 +141,9 @@ class Exports(unittest.TestCase):
 
     def test_a_close_submission_that_wins_is_not_said_to_have_been_escaped(self):
         hold_ = seen(20, "submission", by="a", technique="armbar", threat="close", until=25)
-        told = score(log(start(), hold_, end(25, how="submission", by="a", technique="armbar")))
-        self.assertEqual(told["because"], "The athlete won by armbar.")
-        self.assertNotIn("got out", str(told))
+        got = score(log(start(), hold_, end(25, how="submission", by="a", technique="armbar")))
+        self.assertEqual(got["because"], "The athlete won by armbar.")
+        self.assertNotIn("got out", str(got))
 
     def test_csv_adds_up(self):
         """Read back by the standard library's reader; the last row is the final score."""

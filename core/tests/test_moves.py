@@ -1,4 +1,4 @@
-"""What the pad is told can follow, and that it is what the verdict then gives."""
+"""What the desk offers as what can follow, and that it is what the verdict then gives."""
 
 import random
 import unittest

@@ -81,7 +81,7 @@ class Properties(unittest.TestCase):
     @checked
     @given(logs, st.randoms(use_true_random=False))
     def test_the_order_of_what_touches_nothing_at_one_moment_does_not_matter(self, log, rng):
-        """Grips, calls, titles and votes beside anything else: the same ledger, whichever was logged first."""
+        """Grips, calls, titles and votes together with anything else: the same ledger, whichever was logged first."""
         for number, seen in enumerate(log["observations"]):
             seen["id"] = f"o{number}"
         silent = {"grip", "call", "exchange"}

@@ -36,25 +36,25 @@ class Chances(unittest.TestCase):
         self.assertEqual((mine.chances[-1].win, theirs.chances[-1].win), (1, 0))
 
     def test_a_match_won_by_a_finish_is_won_from_there_whatever_the_score(self):
-        told = looked_ahead(log(*PULLED_BY_A, at(40, "mount", "b"), at(60, "guard", "b"), finish(80, "a", "triangle")))
-        self.assertLess(told.chances[-2].win, 0.3)
-        self.assertEqual(told.chances[-1].win, 1)
+        got = looked_ahead(log(*PULLED_BY_A, at(40, "mount", "b"), at(60, "guard", "b"), finish(80, "a", "triangle")))
+        self.assertLess(got.chances[-2].win, 0.3)
+        self.assertEqual(got.chances[-1].win, 1)
 
     def test_a_stop_of_the_clock_takes_no_time(self):
-        told = looked_ahead(log(start(), at(10, "guard", "a"), stop(20), start(80, restart="same"), end(100)))
-        self.assertEqual(len(told.moments), 41)
+        got = looked_ahead(log(start(), at(10, "guard", "a"), stop(20), start(80, restart="same"), end(100)))
+        self.assertEqual(len(got.moments), 41)
 
     def test_a_log_of_nothing(self):
-        told = looked_ahead(log())
-        self.assertEqual((told.moments, told.windows, told.lets), ((), (), ()))
+        got = looked_ahead(log())
+        self.assertEqual((got.moments, got.windows, got.lets), ((), (), ()))
 
 
 class Windows(unittest.TestCase):
     def test_cut_where_place_or_score_changed_with_the_ways_from_there(self):
-        told = looked_ahead(log(*PULLED_BY_A, at(250, "side", "b"), end()))
-        self.assertEqual([(one.clock // 1000, one.stands) for one in told.windows],
+        got = looked_ahead(log(*PULLED_BY_A, at(250, "side", "b"), end()))
+        self.assertEqual([(one.clock // 1000, one.stands) for one in got.windows],
                          [(0, "level"), (5, "level"), (250, "level"), (253, "behind by 3 points")])  # fmt: skip
-        last = told.windows[-1]
+        last = got.windows[-1]
         self.assertTrue(all(way.takes >= 3_000 for way in last.ways))
         self.assertEqual([way.closes for way in last.ways], [300_000 - way.takes for way in last.ways])
         self.assertEqual(last.as_json()["until"], 300)
@@ -70,14 +70,14 @@ class Windows(unittest.TestCase):
         self.assertEqual(said[292], "With 8 s left there is no time to score a sweep; it needs 11 s.")
 
     def test_before_points_open_it_is_said_when_they_do(self):
-        told = looked_ahead(log(*PULLED_BY_A, at(200, "side", "b"), end(), ruleset="late-points"))
-        self.assertEqual(told.windows[0].stands, "level; points start at 2:30")
-        self.assertEqual(told.windows[-1].stands, "behind by 3 points")
+        got = looked_ahead(log(*PULLED_BY_A, at(200, "side", "b"), end(), ruleset="late-points"))
+        self.assertEqual(got.windows[0].stands, "level; points start at 2:30")
+        self.assertEqual(got.windows[-1].stands, "behind by 3 points")
 
     def test_ahead_needs_no_way(self):
-        told = looked_ahead(log(*ON_TOP, end()))
-        self.assertEqual(told.windows[-1].ways, ())
-        self.assertEqual(told.windows[-1].stands, "ahead by 3 points")
+        got = looked_ahead(log(*ON_TOP, end()))
+        self.assertEqual(got.windows[-1].ways, ())
+        self.assertEqual(got.windows[-1].stands, "ahead by 3 points")
 
 
 class LettingGo(unittest.TestCase):
@@ -103,8 +103,8 @@ class CommandLine(unittest.TestCase):
         done = subprocess.run(
             [ROOT / "bin" / "jurata", "review", "-"], input=json.dumps(raw), capture_output=True, text=True, check=True
         )
-        told = json.loads(done.stdout)
-        first = told["errors"][0]
+        got = json.loads(done.stdout)
+        first = got["errors"][0]
         self.assertEqual(
             (first["kind"], first["cost"], first["since"], first["t"]),
             ("given", {"points": 3, "advantages": 0}, 26, 31),
@@ -112,20 +112,20 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(first["otherwise"]["result"]["method"], "undecided")
         self.assertGreater(first["swing"], 0)
         self.assertEqual((first["side"], first["from"]), ("a", None))
-        self.assertEqual(told["good"][0]["kind"], "clean")
+        self.assertEqual(got["good"][0]["kind"], "clean")
 
     def test_either_side_and_many_logs(self):
         raw = log(*PULLED_BY_A, seen(12, "mark", on="b", cause="base"), at(28, "side", "b"), end())
         command = [ROOT / "bin" / "jurata", "review"]
 
-        def told(*words):
+        def got(*words):
             line = json.dumps(raw) + "\n"
             done = subprocess.run([*command, *words], input=line, capture_output=True, text=True, check=True)
             return json.loads(done.stdout)
 
-        (other,) = told("-", "--side", "b")["errors"]
+        (other,) = got("-", "--side", "b")["errors"]
         self.assertEqual((other["kind"], other["side"], other["observations"]), ("technical", "b", [3]))
-        both = told("--lines", "-", "--both")
+        both = got("--lines", "-", "--both")
         self.assertEqual([one["kind"] for one in both["a"]], ["taken", "stuck", "no_attempt"])
         self.assertEqual(both["b"], [other])
-        self.assertEqual(told("--lines", "-", "--side", "b")["errors"], [other])
+        self.assertEqual(got("--lines", "-", "--side", "b")["errors"], [other])

@@ -121,7 +121,7 @@ class Rules(unittest.TestCase):
     def test_every_sentence_is_true(self):
         """Read again from the log as it was written, with none of the review's own questions."""
         rng = random.Random(11)
-        told: Counter[str] = Counter()
+        got: Counter[str] = Counter()
         for number in range(LOGS):
             raw = random_log(rng, 45)
             verdict = score(raw)
@@ -131,16 +131,16 @@ class Rules(unittest.TestCase):
                 reader = Reader(raw, verdict, side)
                 by_key = {error.key: error for error in found}
                 for error in found:
-                    told[error.kind] += 1
+                    got[error.kind] += 1
                     with self.subTest(number=number, side=side, said=error.because):
                         reader.read(error)
                 for later, links in suggested(one, found).items():
                     for link in links:
-                        told["link"] += 1
+                        got["link"] += 1
                         with self.subTest(number=number, side=side, link=link.because):
                             reader.read_link(link.because, by_key[link.earlier], by_key[later])
         rare = {"leg_swept", "retaken", "paid_pull", "dragged_out", "attempt_failed", "too_late", "no_attempt"}
-        self.assertLessEqual(set(kinds()) - rare, set(told))
+        self.assertLessEqual(set(kinds()) - rare, set(got))
 
     def test_the_demo_matches_as_a_coach_would_list_them(self):
         """What a coach would write down for each, by the time of the footage at which it began."""
@@ -238,8 +238,8 @@ class Costs(unittest.TestCase):
         self.assertEqual((one.verdict.score["a"]["points"], one.verdict.score["a"]["advantages"]), (2, 1))
         # Mounted from the guard: the pass and the mount, without the advantage for having come near.
         self.assertEqual((now.score["a"]["points"], now.score["a"]["advantages"]), (9, 0))
-        told = otherwise_json(one, now)
-        self.assertEqual((told["result"]["winner"], told["changes"], told["better"]), ("a", True, True))
+        got = otherwise_json(one, now)
+        self.assertEqual((got["result"]["winner"], got["changes"], got["better"]), ("a", True, True))
 
     def test_scored_again_without_a_foul_the_ladder_is_climbed_again(self):
         one = looked_at(log(start(), foul(9), foul(19), foul(29), end()))
@@ -250,9 +250,9 @@ class Costs(unittest.TestCase):
     def test_without_the_finish_the_match_goes_on(self):
         one = looked_at(log(*PULLED_BY_A, hold(20, "b", "triangle", 24), finish(24, "b", "triangle")))
         (error,) = errors(one)
-        told = otherwise_json(one, undone(one, [error]))
-        self.assertEqual((told["result"]["method"], told["changes"]), ("unfinished", True))
-        self.assertEqual(told["because"], "The match would have continued.")
+        got = otherwise_json(one, undone(one, [error]))
+        self.assertEqual((got["result"]["method"], got["changes"]), ("unfinished", True))
+        self.assertEqual(got["because"], "The match would have continued.")
 
     def test_two_errors_of_one_row_turn_it_once(self):
         one = looked_at(log(*PULLED_BY_A, grip(10, 60), at(62, "side", "b"), end()))
@@ -345,7 +345,7 @@ class Roots(unittest.TestCase):
         linked = {later: links[0].earlier for later, links in suggested(one, found).items()}
         order, first = ordered(one, found, chains(found, linked), by_key)
         kind = {error.key: error.kind for error in found}
-        # The choke ended the match; it is told from the grip, a minute before.
+        # The choke ended the match; the story begins at the grip, a minute before.
         self.assertEqual(kind[order[0].root], "grip_unbroken")
         self.assertIn("submitted", [kind[key] for key in order[0].members])
         self.assertLessEqual(first, 5)

@@ -24,8 +24,8 @@ class Page(unittest.TestCase):
             for name in preset_ids():
                 for row in entries(division, preset(name)):
                     asked = {"technique": row.technique.id, "ruleset": name, "age": division.age}
-                    told = ask_legality({**asked, "belt": division.belt, "attire": division.attire})
-                    self.assertEqual((row.status, row.because), (told["status"], told["because"]))
+                    got = ask_legality({**asked, "belt": division.belt, "attire": division.attire})
+                    self.assertEqual((row.status, row.because), (got["status"], got["because"]))
 
     def test_what_follows(self):
         full, warned = preset("full-points"), preset("house-warnings")
@@ -41,14 +41,14 @@ class Page(unittest.TestCase):
 
     def test_how_it_is_scored(self):
         teen = Division(14, "green", "gi")
-        told = topics(teen, preset("late-points"))
-        self.assertEqual(told["Length"], "4 minutes.")
-        self.assertEqual(told["Points start"], "Only what starts after half-time (2:00 of the match clock) scores.")
+        got = topics(teen, preset("late-points"))
+        self.assertEqual(got["Length"], "4 minutes.")
+        self.assertEqual(got["Points start"], "Only what starts after half-time (2:00 of the match clock) scores.")
         self.assertEqual(
-            told["Pulling guard"],
+            got["Pulling guard"],
             "Costs 1 point once points have started, except straight into a submission.",
         )
-        self.assertIn("takedown 2 (4 landing past the guard)", told["Points"].lower())
+        self.assertIn("takedown 2 (4 landing past the guard)", got["Points"].lower())
         self.assertEqual(topics(teen, preset("submission-only"))["A tie"], "A draw.")
         faults = []
         changed = read_ruleset({"extends": "full-points", "hold_seconds": 2.5, "ladder": ["disqualify"]}, "", faults)
@@ -57,9 +57,9 @@ class Page(unittest.TestCase):
 
     def test_every_page_defers_to_the_event_and_to_medical_staff(self):
         for division in DIVISIONS:
-            told = page(division, preset("full-points"))
-            self.assertIn("referees", told["deference"])
-            self.assertIn("medical staff", told["deference"])
+            got = page(division, preset("full-points"))
+            self.assertIn("referees", got["deference"])
+            self.assertIn("medical staff", got["deference"])
 
     def test_variants_carry_the_caution_of_what_they_are(self):
         rows = {row["id"]: row for row in page(Division(25, "blue", "gi"), preset("full-points"))["techniques"]}
@@ -98,8 +98,8 @@ class Map(unittest.TestCase):
                         for age in {band.youngest, band.oldest or 60}:
                             division = {"age": age, "attire": attire, "technique": technique.id, "ruleset": name}
                             for belt in set(allowed_belts(age)) & set(band.statuses):
-                                told = ask_legality({**division, "belt": belt})["status"]
-                                self.assertEqual(band.statuses[belt], told, (technique.id, age, belt, attire, name))
+                                got = ask_legality({**division, "belt": belt})["status"]
+                                self.assertEqual(band.statuses[belt], got, (technique.id, age, belt, attire, name))
 
     def test_a_rulesets_own_age_is_an_edge_of_the_map(self):
         changes = {"techniques": ["heel-hook"], "from_age": 21, "from_belt": "purple"}

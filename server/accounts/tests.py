@@ -59,8 +59,8 @@ class Session(TestCase):
 
     def test_the_demo_says_how_to_sign_in_and_only_the_demo(self):
         with override_settings(DEMO=True):
-            told = self.client.get("/api/session").json()["demo"]
-        self.assertEqual(told, {"name": "coach", "password": settings.DEMO_ACCOUNT[1]})
+            got = self.client.get("/api/session").json()["demo"]
+        self.assertEqual(got, {"name": "coach", "password": settings.DEMO_ACCOUNT[1]})
 
     def test_another_site_cannot_sign_in(self):
         answer = self.client.post(

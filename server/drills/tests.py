@@ -33,9 +33,9 @@ class Drill(TestCase):
             item = self.ask(topic=topic).json()
             self.assertEqual(item["topic"], topic)
             self.assertEqual(set(item), {"key", "seed", "topic", "question", "lines", "options", "again"})
-            told = self.answer(item, 0).json()
-            self.assertIn(told["right"], range(len(item["options"])))
-            self.assertTrue(told["because"])
+            got = self.answer(item, 0).json()
+            self.assertIn(got["right"], range(len(item["options"])))
+            self.assertTrue(got["because"])
 
     def test_a_wrong_one_comes_back_before_a_right_one(self):
         wrong, right = self.ask(topic="why").json(), self.ask(topic="pays").json()

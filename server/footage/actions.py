@@ -176,7 +176,7 @@ def prepare(clip: Clip) -> None:
 
 
 def frames_of(clip: Clip) -> list[int]:
-    """When each frame of a clip is shown, in milliseconds; looked up once and kept beside the clip."""
+    """When each frame of a clip is shown, in milliseconds; looked up once and kept with the clip."""
     path = clip.beside("frames.json")
     if not path.exists():
         return keep_frames(clip).times

@@ -54,7 +54,7 @@ class Clip(models.Model):
         return Path(settings.MEDIA_ROOT) / str(self.id)
 
     def beside(self, ending: str) -> Path:
-        """A file made from the clip, which lies beside it."""
+        """A file made from the clip, which lies in the same folder."""
         return self.path.with_suffix(f".{ending}")
 
     @property

@@ -91,7 +91,7 @@ def _seeks_well(clip: Clip, frames: Frames) -> bool:
 
 
 def keep_frames(clip: Clip, go_on: Callable[[], bool] = lambda: True) -> Frames:
-    """The frames of the original, kept beside it: the times of a log are always its own."""
+    """The frames of the original, kept with it: the times of a log are always its own."""
     frames = frames_in(clip.path, demuxer_of(clip), go_on)
     partial = clip.beside(f"{uuid.uuid4()}.part")
     with open_private(partial, "wb") as file:

@@ -33,7 +33,7 @@ MOST_PIXELS_DECODED = 40_000_000
 POLL_S = 0.25
 MEBI = 1024 * 1024
 ENVIRONMENT = {"HOME": "/nonexistent", "MALLOC_ARENA_MAX": "2"}
-"""All that a tool sees of the server's environment beside its path; threads share memory that counts as one's own."""
+"""All that a tool sees of the server's environment but its path; threads share memory that counts as one's own."""
 MOST_WORDS = 4096
 """Bytes of a tool's messages that are kept, the latest ones."""
 

@@ -160,8 +160,8 @@ class FullMatch(Journey):
 
     def check(self, match: Match, log: dict[str, Any]) -> None:
         found, true = score(log_of(match)), score(log)
-        told = [(row["t"], row["kind"], row["n"], row["because"]) for row in found["ledger"]]
-        self.assertEqual(told, [(row["t"], row["kind"], row["n"], row["because"]) for row in true["ledger"]])
+        got = [(row["t"], row["kind"], row["n"], row["because"]) for row in found["ledger"]]
+        self.assertEqual(got, [(row["t"], row["kind"], row["n"], row["because"]) for row in true["ledger"]])
         for name in ("score", "result", "because", "ended", "counts", "exchanges", "warnings"):
             for row in found[name] if name == "warnings" else ():
                 row["observations"] = []

@@ -212,7 +212,7 @@ def _chain_json(match: Match, found: Reviewed, chain: Chain) -> dict[str, Any]:
 
 
 def said_cost(found: Reviewed, members: list[Error], young: bool = False) -> str:
-    """What errors cost together, in a sentence; empty where that is nothing. A child is told no figures of chance."""
+    """What errors cost together, in a sentence; empty where that is nothing. A child is shown no figures of chance."""
     sheet = members[0].said_cost if len(members) == 1 else _on_the_sheet(found, members)
     said = "" if sheet.startswith("nothing") else f"Cost: {sheet}"
     swung = [found.swings[error.key] for error in members if error.key in found.swings]

@@ -1,6 +1,6 @@
 """The athlete's report: result, what was done well, what mattered and where it began, what to drill, and the time line.
 
-A child is told less, in shorter sentences, and no figures of chance.
+A child reads less, in shorter sentences, and no figures of chance.
 """
 
 from __future__ import annotations

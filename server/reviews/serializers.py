@@ -398,7 +398,7 @@ class ReportSerializer(serializers.Serializer[Any]):
     score = BothField()
     result = ResultField()
     because = serializers.CharField()
-    young = serializers.BooleanField(help_text="whether it is told as to a child")
+    young = serializers.BooleanField(help_text="whether it is worded for a child")
     greeting = serializers.CharField()
     well = serializers.ListField(child=serializers.CharField(), help_text="what was done well, shown first")
     mattered = ThingSerializer(many=True)

@@ -24,8 +24,8 @@ class Rulebook(TestCase):
     def test_how_long_a_match_of_a_division_is(self):
         """Five minutes for an adult white belt, six for blue: common practice, no source."""
         for belt, length in {"white": 300, "blue": 360}.items():
-            told = self.client.get(f"/api/division/length?age=25&belt={belt}&attire=gi").json()
-            self.assertEqual((told["age_class"], told["match_length"]), ("Adult", length))
+            got = self.client.get(f"/api/division/length?age=25&belt={belt}&attire=gi").json()
+            self.assertEqual((got["age_class"], got["match_length"]), ("Adult", length))
         self.assertEqual(self.client.get("/api/division/length?age=25&belt=plaid&attire=gi").status_code, 400)
 
     def test_rulesets(self):
@@ -35,10 +35,10 @@ class Rulebook(TestCase):
         for technique in ("Guillotine", "bow and arrow", "single leg head outside", "banana split"):
             asked = {**DIVISION, "technique": technique, "ruleset": "late-points"}
             flags = [part for name, value in asked.items() for part in (f"--{name}", value)]
-            told = subprocess.run(
+            got = subprocess.run(
                 [settings.ROOT / "bin" / "jurata", "legality", *flags], capture_output=True, check=True
             )
-            self.assertEqual(self.client.get("/api/legality", asked).json(), json.loads(told.stdout))
+            self.assertEqual(self.client.get("/api/legality", asked).json(), json.loads(got.stdout))
 
     def test_a_name_that_is_none_gets_the_nearest(self):
         answer = self.client.get("/api/legality", {**DIVISION, "technique": "gilotine"})

@@ -152,7 +152,7 @@ class Model:
         return known
 
     def _golden(self, branch: Branch) -> Branch:
-        """In overtime: what ends the match there and then, where it brings a golden score. A cost is none."""
+        """In overtime: what ends the match there and then, where it brings a golden score. A cost does not."""
         golden = self.ruleset.overtime.golden if self.ruleset.overtime else None
         gained = branch.shift.points or (branch.shift.advantages if golden == "advantages" else 0)
         if golden is None or not gained or branch.costs:

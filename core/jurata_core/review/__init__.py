@@ -5,7 +5,7 @@
 ``errors``  what the rules found, with its sentences
 ``cost``    the match scored again without an error, and the swing in the chance of winning
 ``roots``   links from an error to the one it came from
-``order``   what mattered most, and how much of it is told first
+``order``   what mattered most, and how much of it is shown first
 ``habits``  what a coach dismisses again and again, and the setting that would turn it down
 ``good``    what was done well
 """

@@ -20,7 +20,7 @@ from .seen import Found, Loss, Seen
 LEAD_IN, LEAD_OUT = 4_000, 2_000
 """How long before it began its clip starts, and how long after it was decided it ends."""
 BESIDE: Millis = 2_000
-"""So far from an error a mark still stands beside it."""
+"""So far from an error a mark still belongs to it."""
 OWN = "own"
 """The kind of an error that the coach added."""
 
@@ -128,15 +128,15 @@ def marks_of(seen: Seen, found: Found) -> list[Mark]:
 
 
 def _with_marks(seen: Seen, found: list[Found]) -> list[Found]:
-    """The same with each mark of something wrong added to the shortest error that it stands beside."""
+    """The same with each mark of something wrong added to the shortest error that it belongs to."""
     for mark in seen.marks(good=False):
-        beside = [
+        near = [
             (one.t - one.since, number)
             for number, one in enumerate(found)
             if one.since - BESIDE <= mark.t <= one.t + BESIDE
         ]  # fmt: skip
-        if beside:
-            _, number = min(beside)
+        if near:
+            _, number = min(near)
             seen.joined.add(mark.ref)
             found[number] = found[number]._replace(refs=(*found[number].refs, mark.ref))
     return found

@@ -1,4 +1,4 @@
-"""What mattered most: the chains in the order in which a coach goes through them, and how many are told first."""
+"""What mattered most: the chains in the order in which a coach goes through them, and how many are shown first."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .seen import Seen
 
 MOST_FIRST, LEAST_FIRST = 5, 3
 WORTH_TELLING = 0.03
-"""A chain that cost less of the chance is told first only where there are not enough others."""
+"""A chain that cost less of the chance is shown first only where there are not enough others."""
 SAID_BY_COACH = 0.05
 """What the coach marked, and what is not allowed, weighs so much more than it cost."""
 OF_SAFETY = "illegal"

@@ -66,7 +66,7 @@ class Seen:
         self.reported: set[Millis] = set()
         """When changes of place happened that an error is about already."""
         self.joined: set[Ref] = set()
-        """Marks that stand beside an error."""
+        """Marks that belong to an error."""
         self._covered: set[int] = set()
         """The identities of rows; the verdict keeps them alive."""
 

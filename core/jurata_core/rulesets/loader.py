@@ -1,4 +1,4 @@
-"""Presets are the JSON files beside this module; a coach's ruleset extends one of them."""
+"""Presets are the JSON files in this folder; a coach's ruleset extends one of them."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The technique catalogue: names, spellings and parents, read from the JSON files beside it."""
+"""The technique catalogue: names, spellings and parents, read from the JSON files of this folder."""
 
 from __future__ import annotations
 

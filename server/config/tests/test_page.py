@@ -31,14 +31,14 @@ class Page(TestCase):
     def test_behind_tls_cookies_are_for_tls_alone(self):
         names = ("SESSION_COOKIE_SECURE", "CSRF_COOKIE_SECURE", "SECURE_HSTS_SECONDS")
         asked = f"from config import settings; print(*(getattr(settings, name) for name in {names}))"
-        told = [
+        got = [
             subprocess.run(
                 [sys.executable, "-c", asked], cwd=settings.ROOT / "server", env={**os.environ, "JURATA_TLS": tls},
                 capture_output=True, text=True, check=True,
             ).stdout.split()
             for tls in ("1", "0")
         ]  # fmt: skip
-        self.assertEqual(told, [["True", "True", "31536000"], ["False", "False", "0"]])
+        self.assertEqual(got, [["True", "True", "31536000"], ["False", "False", "0"]])
 
     def test_health_is_that_of_the_database_too(self):
         self.assertEqual(self.client.get("/api/health").json(), {"database": True})

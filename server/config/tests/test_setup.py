@@ -38,7 +38,7 @@ class Database(SimpleTestCase):
             self.assertIn(word, done.stderr)
 
     def test_a_database_without_its_mark_is_kept(self):
-        """As it stood after a restored backup: the data folder alone, and nothing beside it."""
+        """As it stood after a restored backup: the data folder alone, and nothing else."""
         self.found("PG_VERSION", "base")
         (self.data / "db-password").write_text("secret")
         self.start()

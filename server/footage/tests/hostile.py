@@ -53,7 +53,7 @@ def many_samples(data: bytes) -> bytes:
 
 
 def hostile_files(other: str) -> dict[str, bytes]:
-    """Files by what they try; ``other`` is the name of a file beside them that is somebody else's clip."""
+    """Files by what they try; ``other`` is the name of a file in the same folder that is somebody else's clip."""
     small = made("a.mp4", *PLAIN, "-g", "10")
     hls = "#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:30\n#EXTINF:30,\n{}\n#EXT-X-ENDLIST\n"
     archive = io.BytesIO()

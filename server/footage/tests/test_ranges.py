@@ -1,4 +1,4 @@
-"""Playing clips: byte ranges, and what nginx is told to send."""
+"""Playing clips: byte ranges, and what nginx is asked to send."""
 
 from footage.models import Clip
 
@@ -31,11 +31,11 @@ class Ranges(ClipCase):
             "bytes=0-1,4-5": (200, b"0123456789", None),
             "lines=1-2": (200, b"0123456789", None),
         }
-        for asked, (status, body, told) in table.items():
+        for asked, (status, body, got) in table.items():
             with self.subTest(asked):
                 answer = self.get(range=asked)
                 content = b"".join(answer) if answer.streaming else answer.content
-                self.assertEqual((answer.status_code, content, answer.get("Content-Range")), (status, body, told))
+                self.assertEqual((answer.status_code, content, answer.get("Content-Range")), (status, body, got))
 
     def test_if_range(self):
         tag = self.get()["ETag"]

@@ -43,9 +43,9 @@ class Uploads(ClipCase):
         data = made("a.webm", "-c:v", "libvpx")
         clip = self.announce("a.webm", len(data)).json()["id"]
         self.assertEqual(self.patch(clip, data[:1000], 0)["Upload-Offset"], "1000")
-        told = self.client.head(f"/api/clips/{clip}/upload")
+        got = self.client.head(f"/api/clips/{clip}/upload")
         self.assertEqual(
-            (told["Upload-Offset"], told["Upload-Length"], told["Tus-Resumable"]), ("1000", str(len(data)), "1.0.0")
+            (got["Upload-Offset"], got["Upload-Length"], got["Tus-Resumable"]), ("1000", str(len(data)), "1.0.0")
         )
         wrong = self.patch(clip, data[500:], 500)
         self.assertEqual((wrong.status_code, wrong.json()["code"]), (409, "other_offset"))

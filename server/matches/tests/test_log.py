@@ -131,12 +131,12 @@ class Recording(CoachCase):
     def test_the_server_and_the_command_line_agree(self):
         match = self.match()
         log = self.call("get", f"matches/{match.pk}/log").content
-        told = subprocess.run(
+        got = subprocess.run(
             [settings.ROOT / "bin" / "jurata", "score", "-"], input=log, capture_output=True, check=True
         )
         verdict = self.call("get", f"matches/{match.pk}").json()["verdict"]
         range_of = self.call("get", f"matches/{match.pk}/attention").json()["range"]
-        self.assertEqual(json.loads(told.stdout), {**verdict, "range": range_of})
+        self.assertEqual(json.loads(got.stdout), {**verdict, "range": range_of})
 
 
 class Parts(CoachCase):

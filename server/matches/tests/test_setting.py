@@ -76,13 +76,13 @@ class Remembered(CoachCase):
         self.set_up(log=FOUGHT, **{**fought, "opponent": "Bo Calder", "date": "2026-03-01"})
         later = {"opponent": "Ines Varr", "club": "Saltmarsh Mats", "date": "2026-03-02", "round": "Final"}
         self.set_up(log={**FOUGHT, "ruleset": "late-points"}, **{**fought, **later})
-        told = self.call("get", "remembered").json()
+        got = self.call("get", "remembered").json()
         self.assertEqual(
-            told["opponents"],
+            got["opponents"],
             [{"opponent": "Ines Varr", "club": "Saltmarsh Mats"}, {"opponent": "Bo Calder", "club": ""}],
         )
-        self.assertEqual(told["events"], [{"event": "Dune Day", "date": "2026-03-02", "ruleset": "late-points"}])
-        self.assertEqual((told["clubs"], told["rounds"]), (["Saltmarsh Mats"], ["Final", "Round 1"]))
-        self.assertEqual((told["weight_classes"], told["mats"]), (["-70 kg"], ["3"]))
+        self.assertEqual(got["events"], [{"event": "Dune Day", "date": "2026-03-02", "ruleset": "late-points"}])
+        self.assertEqual((got["clubs"], got["rounds"]), (["Saltmarsh Mats"], ["Final", "Round 1"]))
+        self.assertEqual((got["weight_classes"], got["mats"]), (["-70 kg"], ["3"]))
         self.client.force_login(self.other)
         self.assertEqual({len(one) for one in self.call("get", "remembered").json().values()}, {0})

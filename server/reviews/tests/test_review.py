@@ -12,22 +12,22 @@ class Errors(ReviewCase):
         return next(one for one in self.review()["found"] if one["key"] == key)
 
     def test_they_are_found_with_cost_and_likely_roots(self):
-        told = self.review()
-        keys = [one["key"] for one in told["found"]]
+        got = self.review()
+        keys = [one["key"] for one in got["found"]]
         self.assertEqual(keys, [GRIPPED, PASSED, MOUNTED, UNHELD])
         passed = self.error(PASSED)
         self.assertEqual((passed["cost"], passed["standing"]), ("3 points", "open"))
         self.assertEqual(passed["suggested"][0]["key"], GRIPPED)
         self.assertEqual(passed["otherwise"]["score"]["b"]["points"], 0)
-        self.assertIn("grips", told["causes"])
+        self.assertIn("grips", got["causes"])
         # The pass came under the grip, and what came from underneath came from the pass: suggested, not decided.
         self.assertEqual(passed["came_from"]["key"], GRIPPED)
         self.assertFalse(passed["came_from"]["accepted"])
         self.assertEqual(
-            [(chain["members"], chain["accepted"]) for chain in told["chains"]],
+            [(chain["members"], chain["accepted"]) for chain in got["chains"]],
             [([GRIPPED, PASSED, MOUNTED], False), ([UNHELD], False)],
         )
-        self.assertEqual(told["first"], 2)
+        self.assertEqual(got["first"], 2)
 
     def test_accepted_dismissed_and_worded_anew(self):
         self.assertEqual(
@@ -47,8 +47,8 @@ class Errors(ReviewCase):
 
     def test_linked_to_their_root(self):
         self.remark(PASSED, came_from=GRIPPED)
-        told = self.remark(MOUNTED, came_from=PASSED).json()
-        chain = next(one for one in told["chains"] if one["first"] == GRIPPED)
+        got = self.remark(MOUNTED, came_from=PASSED).json()
+        chain = next(one for one in got["chains"] if one["first"] == GRIPPED)
         self.assertEqual(chain["members"], [GRIPPED, PASSED, MOUNTED])
         # The grip, the pass and the mount gone otherwise at once: no row is turned twice.
         self.assertEqual(chain["otherwise"]["score"]["b"], {"points": 0, "advantages": 0, "penalties": 0})
@@ -65,8 +65,8 @@ class Errors(ReviewCase):
         self.assertTrue(self.error(PASSED)["came_from"]["accepted"])
 
     def test_a_chain_is_accepted_by_one_call_or_cut(self):
-        told = self.at("put", f"chains/{GRIPPED}", {"accepted": True}).json()
-        self.assertTrue(told["chains"][0]["accepted"])
+        got = self.at("put", f"chains/{GRIPPED}", {"accepted": True}).json()
+        self.assertTrue(got["chains"][0]["accepted"])
         self.assertEqual({self.error(key)["standing"] for key in (GRIPPED, PASSED, MOUNTED)}, {"accepted"})
         self.assertTrue(self.error(MOUNTED)["came_from"]["accepted"])
         self.at("put", f"chains/{GRIPPED}", {"accepted": False})
@@ -106,11 +106,11 @@ class Errors(ReviewCase):
 
 class Prospects(ReviewCase):
     def test_a_row_a_second_with_swings_and_windows(self):
-        told = self.at("get", "prospects").json()
-        self.assertEqual([row["clock"] for row in told["moments"]], list(range(121)))
-        self.assertEqual((told["moments"][-1]["win"], told["moments"][-1]["lose"]), (0, 1))
-        self.assertEqual(told["matches"], 1)
-        behind = next(window for window in told["windows"] if window["clock"] == 62)
+        got = self.at("get", "prospects").json()
+        self.assertEqual([row["clock"] for row in got["moments"]], list(range(121)))
+        self.assertEqual((got["moments"][-1]["win"], got["moments"][-1]["lose"]), (0, 1))
+        self.assertEqual(got["matches"], 1)
+        behind = next(window for window in got["windows"] if window["clock"] == 62)
         self.assertEqual(behind["stands"], "behind by 3 points")
         self.assertTrue(behind["ways"])
         for way in behind["ways"]:
@@ -125,9 +125,9 @@ class Prospects(ReviewCase):
 
     def test_where_nothing_scores_it_is_the_danger_of_being_finished(self):
         made = self.set_up(log={**LOG, "ruleset": "submission-only"}).json()["id"]
-        told = self.call("get", f"matches/{made}/review").json()
-        self.assertTrue(told["danger"])
-        passed = next(one for one in told["found"] if one["kind"] == "worth_zero" and one["since"] == 38)
+        got = self.call("get", f"matches/{made}/review").json()
+        self.assertTrue(got["danger"])
+        passed = next(one for one in got["found"] if one["kind"] == "worth_zero" and one["since"] == 38)
         self.assertGreater(passed["swing"]["was_lose"], passed["swing"]["otherwise_lose"] + 0.02)
         report = self.call("get", f"matches/{made}/report").json()
         self.assertRegex(
@@ -135,8 +135,8 @@ class Prospects(ReviewCase):
         )
 
     def test_how_sure_it_is(self):
-        told, spread = self.at("get", "prospects").json(), self.at("get", "prospects/spread").json()
-        self.assertEqual(len(spread["low"]), len(told["moments"]))
+        got, spread = self.at("get", "prospects").json(), self.at("get", "prospects/spread").json()
+        self.assertEqual(len(spread["low"]), len(got["moments"]))
         self.assertTrue(all(low <= high for low, high in zip(spread["low"], spread["high"], strict=True)))
         self.assertGreater(spread["high"][10] - spread["low"][10], 0.02)
         self.assertEqual(self.at("get", "prospects/spread").json(), spread)
@@ -243,8 +243,8 @@ class Notes(ReviewCase):
 
 class Officials(ReviewCase):
     def test_questions_for_the_event_on_the_screen_and_on_paper(self):
-        told = self.at("get", "questions").json()["questions"]
-        self.assertEqual([one["clock"] for one in told], [62, 82.2])
+        got = self.at("get", "questions").json()["questions"]
+        self.assertEqual([one["clock"] for one in got], [62, 82.2])
         self.put(self.scored, "call", t=46, kind="call", to="b", points=2)
         first = self.at("get", "questions").json()["questions"][0]["text"]
         self.assertIn("we scored 3 points to the opponent for the guard pass, held 20 s", first)

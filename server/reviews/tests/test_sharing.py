@@ -61,27 +61,27 @@ class Report(Shared):
     def test_result_what_was_done_well_what_mattered_and_drills(self):
         self.remark(PASSED, came_from=GRIPPED, standing="accepted")
         self.remark(GRIPPED, causes=["grips"], title="Never broke the grip")
-        told = self.at("get", "report").json()
-        self.assertEqual((told["athlete"], told["result"]["winner"]), ("Ada Brenn", "b"))
-        self.assertEqual(told["because"], "Bo Calder won on points.")
-        first = told["mattered"][0]
+        got = self.at("get", "report").json()
+        self.assertEqual((got["athlete"], got["result"]["winner"]), ("Ada Brenn", "b"))
+        self.assertEqual(got["because"], "Bo Calder won on points.")
+        first = got["mattered"][0]
         self.assertEqual((first["title"], first["causes"]), ("Never broke the grip", ["grips"]))
         self.assertEqual([one["title"] for one in first["led_to"]], ["Guard pass conceded", "Mount nearly conceded"])
         self.assertRegex(
             first["cost"], r"^Cost: 3 points and 1 advantage, and \d+ percentage points of the chance to win\.$"
         )
-        self.assertLessEqual(len(told["mattered"]), 3)
-        self.assertTrue(told["well"])
-        self.assertIn("break it within five seconds", told["drills"][0]["text"])
-        self.assertEqual([row["clock"] for row in told["line"]], [5, 80])
-        self.assertIn("medical staff", told["deference"])
+        self.assertLessEqual(len(got["mattered"]), 3)
+        self.assertTrue(got["well"])
+        self.assertIn("break it within five seconds", got["drills"][0]["text"])
+        self.assertEqual([row["clock"] for row in got["line"]], [5, 80])
+        self.assertIn("medical staff", got["deference"])
 
     def test_the_coachs_own_words(self):
         self.at("put", "letter", {"greeting": "Good fight.", "well": "You never gave up."})
         self.at("post", "notes", {"t": 42, "text": "Frame first"})
-        told = self.at("get", "report").json()
-        self.assertEqual((told["greeting"], told["well"][0]), ("Good fight.", "You never gave up."))
-        self.assertEqual(told["notes"], [{"clock": 42, "text": "Frame first"}])
+        got = self.at("get", "report").json()
+        self.assertEqual((got["greeting"], got["well"][0]), ("Good fight.", "You never gave up."))
+        self.assertEqual(got["notes"], [{"clock": 42, "text": "Frame first"}])
         self.assertEqual(self.at("get", "letter").json()["greeting"], "Good fight.")
 
     def test_a_child_is_told_less_and_in_shorter_sentences(self):
@@ -235,11 +235,11 @@ class Athlete(Shared):
         token = self.link()["token"]
         self.assertEqual(self.shared(token, "/answers", "post", {"text": "I froze.", "key": GRIPPED}).status_code, 201)
         self.shared(token, "/answers", "post", {"text": "Thank you!"})
-        told = self.shared(token, f"/drills/{GRIPPED}", "put", {"done": True}).json()
+        got = self.shared(token, f"/drills/{GRIPPED}", "put", {"done": True}).json()
         self.assertEqual(
-            [(one["key"], one["text"]) for one in told["answers"]], [(GRIPPED, "I froze."), ("", "Thank you!")]
+            [(one["key"], one["text"]) for one in got["answers"]], [(GRIPPED, "I froze."), ("", "Thank you!")]
         )
-        self.assertTrue(told["drills"][0]["done"])
+        self.assertTrue(got["drills"][0]["done"])
         self.assertTrue(self.at("get", "report").json()["drills"][0]["done"])
         self.shared(token, f"/drills/{GRIPPED}", "put", {"done": False})
         self.assertFalse(self.at("get", "report").json()["drills"][0]["done"])
@@ -247,8 +247,8 @@ class Athlete(Shared):
     def test_each_link_shows_its_own_answers_and_the_coach_sees_all(self):
         for_athlete, for_parent = self.link()["token"], self.link()["token"]
         self.shared(for_athlete, "/answers", "post", {"text": "I was scared."})
-        told = self.shared(for_parent, "/answers", "post", {"text": "Was she hurt?"}).json()
-        self.assertEqual([one["text"] for one in told["answers"]], ["Was she hurt?"])
+        got = self.shared(for_parent, "/answers", "post", {"text": "Was she hurt?"}).json()
+        self.assertEqual([one["text"] for one in got["answers"]], ["Was she hurt?"])
         self.assertEqual([one["text"] for one in self.shared(for_athlete).json()["answers"]], ["I was scared."])
         self.assertEqual(len(self.at("get", "report").json()["answers"]), 2)
 

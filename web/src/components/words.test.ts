@@ -90,7 +90,7 @@ suite("searching by name", () => {
     expect(found("Juji-Gatamé")[0]).toBe("armbar");
   });
   it("finds what is misspelled", () => expect(found("kneebr")[0]).toBe("kneebar"));
-  it("orders what is equally near as it is told", () => {
+  it("keeps the order of what is equally near", () => {
     expect(search("gatame", 2, (one, other) => other.id.localeCompare(one.id)).map((one) => one.id)).toEqual([
       "straight-armlock",
       "armbar",

@@ -50,7 +50,7 @@ export function firstOf(name: string): string {
   return name.split(" ")[0] ?? name;
 }
 
-/** How one of the two is told apart in the clip: a colour, a word; empty where nobody has said. */
+/** How to tell one of the two apart in the clip: a colour, a word; empty where nobody has said. */
 export function looksOf(match: { athlete_looks?: string; opponent_looks?: string }, side: Side): string {
   return (side === "a" ? match.athlete_looks : match.opponent_looks) ?? "";
 }

@@ -246,7 +246,7 @@ export function startOf(kind: Observation["kind"], side: Side, place = ""): Valu
   }
 }
 
-/** What is noted beside what happens on the mat. */
+/** What is noted apart from what happens on the mat. */
 export const BESIDE: Observation["kind"][] = ["call", "grip", "exchange", "mark"];
 
 /** How a match that ends at `t` probably ended: by the submission that is on, or by time. */

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Playhead } from "./playhead";
 
-/** A video element that goes where it is told at once, and shows the frame there. */
+/** A video element that goes where it is sent at once, and shows the frame there. */
 class FakeVideo extends EventTarget {
   currentTime = 0;
   playbackRate = 1;

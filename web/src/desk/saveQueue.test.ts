@@ -115,7 +115,7 @@ describe("the queue", () => {
     expect(server.sent.map((one) => one.key)).toEqual(["bad", "good"]);
   });
 
-  it("asks for the log again after a conflict, and sends one's own once more when told to", async () => {
+  it("asks for the log again after a conflict, and sends one's own once more when asked to", async () => {
     server.answers = [new ApiError(409, "conflict", "changed")];
     const { queue, desk } = made();
     queue.push(change("k"));

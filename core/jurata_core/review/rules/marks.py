@@ -1,4 +1,4 @@
-"""What the coach marked as wrong, where it stands beside no other error."""
+"""What the coach marked as wrong, where it belongs to no other error."""
 
 from __future__ import annotations
 
