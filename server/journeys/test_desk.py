@@ -142,7 +142,7 @@ class Scoring(Journey):
         self.page.keyboard.press("Escape")
         expect(legend).to_have_count(0)
 
-    def test_why_nothing_was_paid_is_told(self):
+    def test_why_nothing_was_scored_is_said(self):
         pulled = [
             *TRUTH["observations"][:1],
             {"t": 3, "kind": "pull", "by": "b"},
@@ -150,7 +150,7 @@ class Scoring(Journey):
         ]
         self.at_desk({**TRUTH, "observations": pulled})
         self.go_to(4)
-        expect(self.page.get_by_test_id("spine")).to_contain_text("because the opponent pulled guard: no takedown")
+        expect(self.page.get_by_test_id("spine")).to_contain_text("because Bo Calder pulled guard: no takedown")
 
     def test_with_the_mouse_alone(self):
         match = self.at_desk(with_clip=False)

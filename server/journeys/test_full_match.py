@@ -175,7 +175,7 @@ class FullMatch(Journey):
         demo = filmed_matches()["ready-to-score"]
         match = set_up(self.coach, self.settings_of(demo["log"]) | {"clip": self.clip(filmed(demo["log"]))})
         self.begin(match, with_clip=True)
-        self.score_match(demo["log"], dies_at=8)
+        self.score_match(demo["log"], dies_at=6)
         self.check(match, demo["log"])
         self.page.reload()
         expect(self.page.get_by_test_id("because")).to_contain_text("Ada Brenn won by americana")
