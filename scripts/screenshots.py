@@ -56,11 +56,13 @@ def take_several(page: Page) -> None:
     for name in names:
         page.get_by_role("button", name=f"Delete {name}").click()
         page.get_by_role("button", name="Delete the clip").click()
+        page.get_by_role("alertdialog").wait_for(state="detached")
         page.get_by_role("button", name=f"Delete {name}").wait_for(state="detached")
 
 
 def take_practice(page: Page) -> None:
     """The practice, at the three seconds of the takedown."""
+    page.get_by_role("heading", name="Matches", exact=True).wait_for()
     page.keyboard.press("?")
     page.get_by_role("button", name="Practise on a 90-second clip").click()
     page.locator("video").wait_for(timeout=120_000)

@@ -6,7 +6,7 @@ import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { clockAt } from "../components/timeline";
-import { clock, footage, named } from "../components/words";
+import { clock, footage, named, firstOf, type Named } from "../components/words";
 
 type Entry = NonNullable<AuditLine["award"]>;
 
@@ -55,7 +55,7 @@ export function SideBySide() {
           <ol className="relative">
             <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 bg-rule" />
             {comparison.lines.map((line, index) => (
-              <LineRow key={index} line={line} first={verdicts[0]} said={said} />
+              <LineRow key={index} line={line} first={verdicts[0]} said={said} match={match} />
             ))}
           </ol>
           {comparison.lines.length === 0 && <p className="py-4 text-slate">Neither has awarded anything yet.</p>}
@@ -67,7 +67,17 @@ export function SideBySide() {
 }
 
 /** What the two gave at one moment, and where they differ, why. */
-function LineRow({ line, first, said }: { line: AuditLine; first: Verdict | undefined; said: (text: string) => string }) {
+function LineRow({
+  line,
+  first,
+  said,
+  match,
+}: {
+  line: AuditLine;
+  first: Verdict | undefined;
+  said: (text: string) => string;
+  match: Named;
+}) {
   const at = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
   const now = first ? clockAt(first, at) : null;
   return (
@@ -75,26 +85,26 @@ function LineRow({ line, first, said }: { line: AuditLine; first: Verdict | unde
       className={`relative grid grid-cols-[1fr_120px_1fr] items-start border-b border-rule py-2 ${line.standing === "agreed" ? "bg-transparent" : "bg-sheet"}`}
       data-testid="line"
     >
-      <Given entry={line.award} left />
+      <Given entry={line.award} match={match} left />
       <span className={`z-10 justify-self-center px-1 text-center leading-tight ${line.standing === "agreed" ? "bg-paper" : "bg-sheet"}`}>
         <b className="block" title={footage(at)}>
           {now ? clock(now.clock) : footage(at)}
         </b>
         <span className={line.standing === "agreed" ? "text-slate" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
       </span>
-      <Given entry={line.call} />
+      <Given entry={line.call} match={match} />
       {line.standing !== "agreed" && <p className="col-span-3 px-6 pt-1 text-center text-[15px] text-slate">{said(line.because)}</p>}
     </li>
   );
 }
 
-function Given({ entry, left = false }: { entry: Entry | null; left?: boolean }) {
+function Given({ entry, match, left = false }: { entry: Entry | null; match: Named; left?: boolean }) {
   if (!entry) return <span className={`px-3 text-slate ${left ? "text-right" : ""}`}>nothing</span>;
   const side = entry.to;
   return (
     <span className={`flex items-center gap-2 px-3 ${left ? "flex-row-reverse text-right" : ""}`}>
       <Mark kind={entry.kind as "points"} n={entry.n} side={side} on="paper" />
-      <span className="text-[15px]">{side === "a" ? "athlete" : "opponent"}</span>
+      <span className="text-[15px]">{firstOf(side === "a" ? match.athlete_name : match.opponent)}</span>
     </span>
   );
 }

@@ -99,7 +99,7 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
     <form
       onSubmit={submit}
       onKeyDown={keys}
-      className="flex h-[170px] flex-col gap-1.5 overflow-y-auto px-3 pt-1.5 pb-1 text-bone"
+      className="flex h-[170px] flex-col gap-1 overflow-y-auto px-3 pt-1.5 pb-1 text-bone"
       aria-label={TITLES[draft.kind]}
     >
       <div className="flex items-center gap-4">

@@ -61,7 +61,7 @@ export function TechniqueField({
       options={found}
       ask={family.length > 0}
       input={{ required: true, autoFocus: true }}
-      say={(one) => one.status !== "legal" && one.because}
+      say={(one) => one.status !== "legal" && <Ruled technique={one} />}
       mark={(one) => one.status !== "legal" && STATUS[one.status]}
     >
       {chosen && <Ruled technique={chosen} />}
@@ -77,12 +77,10 @@ export function TechniqueField({
 function Ruled({ technique }: { technique: Technique }) {
   const { status, because, caution } = technique;
   return (
-    <p
-      className={`max-w-2xl text-[15px] leading-snug max-xl:text-[14px] max-xl:leading-tight ${status === "legal" ? "text-fog" : "font-semibold text-bone"}`}
-    >
-      {status !== "legal" && <span className="mr-2 bg-bone px-1 text-night">{STATUS[status]}</span>}
+    <p className="max-w-2xl text-[14px] leading-tight text-bone">
+      {status !== "legal" && <span className="mr-2 bg-bone px-1 font-semibold text-night">{STATUS[status]}</span>}
       {because} {caution ?? "Tap early, let go at the tap, stop on the referee’s word."}{" "}
-      <span className="text-fog">The event&rsquo;s own rulebook, its referees and its licensed medical staff decide.</span>
+      <span className="text-fog">The event&rsquo;s own rulebook, referees and licensed medical staff decide.</span>
     </p>
   );
 }
@@ -147,7 +145,7 @@ function NameField<T extends { id: string; name: string }>({
   options: T[];
   ask?: boolean;
   input: { required: boolean; autoFocus: boolean };
-  say?: (one: T) => string | false;
+  say?: (one: T) => ReactNode;
   mark?: (one: T) => string | false;
   children?: ReactNode;
 }) {
@@ -165,14 +163,11 @@ function NameField<T extends { id: string; name: string }>({
         open={!taken}
         enter="sends"
         input={{ className: "desk-field w-64", ...input }}
-        listClass="flex flex-wrap gap-1"
+        listClass="flex gap-1 overflow-x-auto"
         optionClass={(lit) =>
-          `flex cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] ${lit ? "border-bone bg-rail" : "border-seam"}`
+          `flex shrink-0 cursor-pointer items-baseline gap-2 border px-1.5 text-[15px] whitespace-nowrap ${lit ? "border-bone bg-rail" : "border-seam"}`
         }
-        between={(one) => {
-          const why = !taken && one && say?.(one);
-          return why ? <p className="text-[15px] leading-snug">{why}</p> : null;
-        }}
+        between={(one) => !taken && one && say?.(one)}
         option={(one) => (
           <>
             <span className="font-semibold">{one.name}</span>
