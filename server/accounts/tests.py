@@ -1,5 +1,6 @@
 """Signing in and out."""
 
+import io
 from datetime import timedelta
 from unittest import mock
 
@@ -8,6 +9,7 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import Client, RequestFactory, TestCase, override_settings
 from django.utils import timezone
+from pypdf import PdfReader
 
 from .guessing import address_of
 
@@ -84,3 +86,24 @@ class Keys(TestCase):
     def test_faulty_keys_are_refused(self):
         for keys in ({"guard": "Ctrl"}, {"guard": "x", "mount": "x"}, {"g" * 90: "x"}, "guard"):
             self.assertEqual(self.put(keys).status_code, 400, keys)
+
+
+class KeyCard(TestCase):
+    def setUp(self):
+        self.client.force_login(User.objects.create_user("coach", password="amber", first_name="Coach"))
+
+    def asked(self, sections):
+        return self.client.post("/api/key-card", {"sections": sections}, content_type="application/json")
+
+    def test_the_keys_on_one_page(self):
+        many = [{"keys": key, "words": f"what {key} does, in a few words"} for key in "ABCDEFGHIJKLMNOPQRSTUVWXYZ"]
+        card = self.asked([{"title": title, "rows": many} for title in ("Who is where", "What happened", "The log")])
+        self.assertEqual((card.status_code, card["Content-Type"]), (200, "application/pdf"))
+        (page,) = PdfReader(io.BytesIO(card.content)).pages
+        self.assertIn("what Z does", page.extract_text())
+
+    def test_what_is_no_card_is_refused_by_field(self):
+        for sections, field in (([], "sections"), ([{"title": "x" * 61, "rows": []}], "sections.0.title")):
+            refused = self.asked(sections)
+            self.assertEqual(refused.status_code, 400)
+            self.assertEqual([fault["path"] for fault in refused.json()["faults"]], [field])

@@ -22,6 +22,7 @@ from jurata_core.simulation.camera import FPS, PIXELS, Camera, render
 from .actions import finish
 from .files import clips_folder, make_private
 from .models import Clip
+from .tasks import clip_given_up, clip_queued
 
 LONGEST_S = 30 * 60
 """The longest that the filming of a clip may take, on a slow machine."""
@@ -90,12 +91,4 @@ def _take_in(clip: Clip, path: Path) -> None:
     finish(clip)
 
 
-def _queued(job: Job) -> None:
-    Clip.objects.filter(job=job, state=Clip.State.FAILED).update(state=Clip.State.CONVERTING)
-
-
-def _given_up(job: Job) -> None:
-    Clip.objects.filter(job=job, state=Clip.State.CONVERTING).update(state=Clip.State.FAILED)
-
-
-FILM = register(Kind("film a clip", _run, LONGEST_S, priority=-1, queued=_queued, given_up=_given_up))
+FILM = register(Kind("film a clip", _run, LONGEST_S, priority=-1, queued=clip_queued, given_up=clip_given_up))

@@ -36,15 +36,17 @@ def _run(job: Job, reporter: Reporter) -> None:
             remove_files(clip.pk)
 
 
-def _queued(job: Job) -> None:
+def clip_queued(job: Job) -> None:
+    """A clip that failed is being worked on once more."""
     Clip.objects.filter(job=job, state=Clip.State.FAILED).update(state=Clip.State.CONVERTING)
 
 
-def _given_up(job: Job) -> None:
+def clip_given_up(job: Job) -> None:
+    """The work on a clip has failed: without it the clip can't be played."""
     Clip.objects.filter(job=job, state=Clip.State.CONVERTING).update(state=Clip.State.FAILED)
 
 
-PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, queued=_queued, given_up=_given_up))
+PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, queued=clip_queued, given_up=clip_given_up))
 
 
 def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:

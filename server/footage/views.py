@@ -81,8 +81,9 @@ def seen_clips(request: Request) -> QuerySet[Clip]:
 class ClipsView(APIView):
     @extend_schema(operation_id="clips", responses=ClipSerializer(many=True))
     def get(self, request: Request) -> Response:
-        """The coach's clips, the last one first."""
-        return Response(ClipSerializer(own_clips(request).exclude(state=Clip.State.UPLOADING), many=True).data)
+        """The coach's clips, the last one first; the practice's is for the practice alone."""
+        found = own_clips(request).exclude(state=Clip.State.UPLOADING).exclude(matches__practice=True)
+        return Response(ClipSerializer(found, many=True).data)
 
     @extend_schema(operation_id="announce_clip", request=AnnounceSerializer, responses={201: ClipSerializer})
     def post(self, request: Request) -> Response:

@@ -28,9 +28,11 @@ class Practice(CoachCase):
 
     def test_it_counts_nowhere(self):
         self.begin()
-        for listing in ("matches", "remembered", "waiting", "athletes", "unused-clips"):
+        for listing in ("matches", "remembered", "waiting", "athletes"):
             self.assertNotIn("Odell", str(self.call("get", listing).json()))
         self.assertEqual(self.call("get", "matches").json()["count"], 0)
+        for listing in ("clips", "unused-clips"):
+            self.assertEqual(self.call("get", listing).json(), [])
         self.assertEqual([one["name"] for one in self.call("get", "athletes").json()], ["Ada Brenn"])
         self.assertEqual(self.call("get", "waiting").json()["not_scored"], 0)
 

@@ -61,7 +61,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The coach's clips, the last one first. */
+        /** @description The coach's clips, the last one first; the practice's is for the practice alone. */
         get: operations["clips"];
         put?: never;
         post: operations["announce_clip"];
@@ -2350,7 +2350,7 @@ export interface components {
             score: components["schemas"]["Both"];
             result: components["schemas"]["Result"];
             because: string;
-            /** @description whether it is told as to a child */
+            /** @description whether it is worded for a child */
             young: boolean;
             greeting: string;
             /** @description what was done well, shown first */
