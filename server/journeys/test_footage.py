@@ -41,7 +41,8 @@ class Footage(Journey):
         self.film_unevenly(match.clip)
         times = frames_in(match.clip.path, "mov").times
         self.assertGreater(len({later - t for t, later in itertools.pairwise(times)}), 1)
-        self.sign_in(f"/matches/{match.pk}")
+        with self.page.expect_response("**/frames"):
+            self.sign_in(f"/matches/{match.pk}")
         self.until("document.querySelector('video')?.readyState >= 2")
         self.page.wait_for_timeout(300)
         shown = self.page.get_by_test_id("footage-time")

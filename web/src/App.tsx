@@ -10,6 +10,8 @@ import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
 import { ReportPreview, SharedReport } from "./report/ReportPage";
 import { KindsPage } from "./review/KindsPage";
+import { DrillPage } from "./rulebook/DrillPage";
+import { HouseRulesPage } from "./rulebook/HouseRulesPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
 import { SignIn } from "./session/SignIn";
 import { useSession } from "./api/session";
@@ -17,8 +19,6 @@ import { useSession } from "./api/session";
 // What not everybody opens is loaded when it is opened; the review draws charts, and they are large.
 const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
 const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
-const HouseRulesPage = lazy(() => import("./rulebook/HouseRulesPage").then((found) => ({ default: found.HouseRulesPage })));
-const DrillPage = lazy(() => import("./rulebook/DrillPage").then((found) => ({ default: found.DrillPage })));
 const WordsPage = lazy(() => import("./words/WordsPage").then((found) => ({ default: found.WordsPage })));
 
 export function App() {
