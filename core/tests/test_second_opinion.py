@@ -11,7 +11,7 @@ from jurata_core.rulesets import preset_settings
 from .random_logs import random_log
 from .second_opinion import Naive
 
-LOGS = int(os.environ.get("JURATA_RANDOM_LOGS", "1500"))
+LOGS = int(os.environ.get("JURATA_RANDOM_LOGS", "500"))
 KNOWN_TECHNIQUES = (("triangle", 40), ("single leg head outside", 2), ("slam", 1))
 
 
