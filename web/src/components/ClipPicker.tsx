@@ -44,7 +44,7 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
       {upload.state === "failed" && <Problem error={upload.error} dark={dark} />}
       {clips.data && clips.data.length > 0 && <StoredClips clips={clips.data} clip={clip} choose={choose} dark={dark} />}
       {clips.data
-        ?.filter((one) => one.id === clip || underWay(one.job) || one.job?.state === "failed")
+        ?.filter((one) => one.id === clip || (!isFilmed(one) && (underWay(one.job) || one.job?.state === "failed")))
         .map((one) => (
           <ClipWork key={one.id} clip={one} dark={dark} />
         ))}
