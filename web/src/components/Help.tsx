@@ -31,7 +31,7 @@ export function Help() {
       <Sheet title={page?.title ?? "Help"} width="narrow" back="Close" open={open} setOpen={setOpen}>
         {page?.text.map((text) => (
           <p key={text} className="pb-3">
-            {text.replaceAll(/[«»]/g, "")}
+            {text}
           </p>
         ))}
         <div className="border-t-2 border-rule pt-3">

@@ -35,9 +35,9 @@ export const PAGES: PageHelp[] = [
     pattern: /^\/matches\/[^/]+\/review$/,
     title: "The review",
     text: [
-      "Errors are listed by what they cost, those with one root together. Go through them with «j» and «k», play one with «p», accept with «a», dismiss with «x».",
+      "Errors are listed by what they cost, those with one root together. Go through them with j and k, play one with p, accept with a, dismiss with x.",
       "Link an error to an earlier one it came from, give it a cause, and say it in your own words. What you accept goes into the report.",
-      "The other parts show the chance of winning over time, what was still winnable, the officials’ calls, and the match under other rules. “Send” makes the report and the link for the athlete.",
+      "The other parts show the chance of winning over time, what was still winnable, the officials’ calls, and the match under other rules. “Report” has the message, the clips and the link for the athlete.",
     ],
   },
   {
