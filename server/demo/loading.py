@@ -35,23 +35,22 @@ from .setting import (
 DAYS_SHARED = 30
 
 
-def load(only: str | None = None) -> None:
-    """Load the demo; ``only`` the filmed match of that name, if one is named."""
+def load() -> None:
+    """Load the demo into a database without accounts."""
     coach = User.objects.create_user(USERNAME, password=PASSWORD, **COACH)
     second = User.objects.create_user(SECOND, password=PASSWORD, **SECOND_SCORER)
     roster = {one.name: one for one in (Athlete.objects.create(owner=coach, **row) for row in ATHLETES)}
     rules = {**read_house_rules(HOUSE_RULES), "version": 1}
     HouseRules.objects.create(owner=second, version=1, body=rules, shared=True)
     stored = []
-    for one in [] if only else season():
+    for one in season():
         if one["event"] == "Millrace Duals":
             one["log"]["ruleset"] = rules
         stored.append((_store(coach, roster, one), one))
     for name, one in filmed_matches().items():
-        if only in (None, name):
-            stored.append((_store(coach, roster, one, f"{name}.webm"), one))
-            if name == second_score()["of"]:
-                _score_again(stored[-1][0], second)
+        stored.append((_store(coach, roster, one, f"{name}.webm"), one))
+        if name == second_score()["of"]:
+            _score_again(stored[-1][0], second)
     for made, one in stored:  # once all are there: each match changes the estimates that a review is made with
         if "review" in one:
             _review(made, one["review"])
