@@ -205,7 +205,7 @@ class FullMatch(Journey):
         """Attempts, marks, a start in the middle, a restart at the edge, overtime and a golden score."""
         log = json.loads((Path(__file__).parent / "golden.json").read_text("utf-8"))
         match = set_up(self.coach, self.settings_of(log))
-        self.sign_in(f"/matches/{match.pk}")
+        self.sign_in_by_hand(f"/matches/{match.pk}")
         expect(self.page.get_by_test_id("footage-time")).to_have_text("0:00.000")
         self.page.keyboard.press("Shift+ArrowRight")
         self.page.get_by_text("Does the footage start partway through the match?").click()

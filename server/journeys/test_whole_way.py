@@ -56,7 +56,7 @@ class WholeWay(Journey):
 
     def test_an_upload_can_be_cancelled(self):
         page = self.page
-        self.sign_in("/matches/new")
+        self.sign_in_by_hand("/matches/new")
         page.route("**/upload", lambda route: None)  # it never gets through
         page.get_by_label("Upload a clip").set_input_files(self.footage)
         page.get_by_role("button", name="Cancel").click()

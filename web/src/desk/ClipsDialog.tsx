@@ -104,7 +104,7 @@ function PartRow({
         <span className="ml-auto flex gap-4">
           {next && (
             <Link to={next} className="quiet">
-              Another match in this clip
+              Another match in this clip, from {clock(part.closes ?? 0)}
             </Link>
           )}
           <button type="button" className="quiet" onClick={takeOut}>

@@ -207,6 +207,19 @@ describe("in a part of a clip that holds several matches", () => {
     expect(playhead.now()).toBe(7.96);
   });
 
+  it("shows the beginning of the match, however late the clip is loaded", () => {
+    const playhead = new Playhead([part]);
+    const video = new FakeVideo();
+    video.readyState = 0;
+    playhead.follow(video as unknown as HTMLVideoElement);
+    video.frame(0);
+    playhead.seek(5);
+    video.frame(0);
+    expect(playhead.now()).toBe(5);
+    video.dispatchEvent(new Event("loadedmetadata"));
+    expect([playhead.now(), video.currentTime]).toEqual([5, 5.02]);
+  });
+
   it("stops where the next match begins, while the clip would play on", () => {
     const playhead = new Playhead([part]);
     const video = follow(playhead);

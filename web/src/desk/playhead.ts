@@ -51,6 +51,7 @@ export class Playhead {
     this.parts = stretches.map((one) => ({ ...one, frames: [] }));
     this.t = this.begin;
     this.current = this.partAt(this.t);
+    this.wanted = this.current >= 0 ? this.t : null;
   }
 
   /** Where the footage begins: later than 0 where the match begins somewhere in its first clip. */
@@ -235,7 +236,7 @@ export class Playhead {
   private enter(index: number, t: number): void {
     const clip = index >= 0;
     if (index !== this.current) this.video = null;
-    this.wanted = clip && !this.video ? t : null;
+    this.wanted = clip ? t : null;
     if (clip) this.stopTimer();
     this.current = index;
     this.move(t);
