@@ -31,6 +31,7 @@ django.setup()
 from django.contrib.auth.models import User  # noqa: E402
 from django.test import Client  # noqa: E402
 
+from clubs.actions import found_club  # noqa: E402
 from jurata_core.chance import prior  # noqa: E402
 from jurata_core.simulation.matches import made_log  # noqa: E402
 from matches.models import Match, Observation  # noqa: E402
@@ -47,22 +48,24 @@ def library(matches: int) -> Iterator[User]:
     """A coach with so many scored matches; gone afterwards."""
     rng = random.Random(7)
     coach = User.objects.create_user(f"library-{uuid.uuid4()}")
+    club = found_club("Library Grappling", coach)
     try:
         names = [f"{given} {family}" for given in GIVEN for family in FAMILY]
-        athletes = [Athlete(owner=coach, name=name, birth_year=2000, belt="blue") for name in names[:40]]
+        athletes = [Athlete(club=club, name=name, birth_year=2000, belt="blue") for name in names[:40]]
         Athlete.objects.bulk_create(athletes)
         logs = [made_log(prior(), "full-points", 300, random.Random(seed)) for seed in range(60)]
         for first in range(0, matches, 1000):
             _made(coach, athletes, names, logs, min(1000, matches - first), rng)
         print(f"made {matches} matches")
         began = time.perf_counter()
-        while freshen(Match.objects.filter(owner=coach), 100):
+        while freshen(Match.objects.filter(scorer=coach), 100):
             pass
         print(f"summed them up, as the worker does: {(time.perf_counter() - began) / matches * 1000:.1f} ms a match")
-        assert not stale(Match.objects.filter(owner=coach)).exists()
+        assert not stale(Match.objects.filter(scorer=coach)).exists()
         yield coach
     finally:
-        Match.objects.filter(owner=coach).delete()
+        Match.objects.filter(scorer=coach).delete()
+        club.delete()
         coach.delete()
 
 
@@ -76,7 +79,7 @@ def _made(
     for _ in range(many):
         log = rng.choice(logs)
         match = Match(
-            owner=coach, athlete=rng.choice(athletes), opponent=rng.choice(names), event=f"Cup {rng.randrange(40)}",
+            scorer=coach, athlete=rng.choice(athletes), opponent=rng.choice(names), event=f"Cup {rng.randrange(40)}",
             date=date(2020, 1, 1) + timedelta(days=rng.randrange(2400)), ruleset="full-points", duration_ms=300_000,
             age=25, belt="blue", attire="gi", revision=1,
         )  # fmt: skip
@@ -116,7 +119,7 @@ def main() -> None:
         timed("filter by result", lambda: get("/api/matches", result=rng.choice(("won", "lost", "level", "open"))))
         asked = {"result": "lost", "search": "marr", "ordering": "opponent"}
         timed("filter, search and order", lambda: get("/api/matches", **asked))
-        keys = list(Match.objects.filter(owner=coach).order_by("?").values_list("pk", flat=True)[: 2 * ROUNDS])
+        keys = list(Match.objects.filter(scorer=coach).order_by("?").values_list("pk", flat=True)[: 2 * ROUNDS])
         timed("open a review, cold", lambda: get(f"/api/matches/{keys.pop()}/review"))
         timed("its prospects, cold", lambda: get(f"/api/matches/{keys.pop()}/prospects"))
 

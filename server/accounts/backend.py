@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth.backends import ModelBackend
+from allauth.account.auth_backends import AuthenticationBackend
 from django.contrib.auth.models import User
 from django.core.cache import cache
 from django.db.models.signals import post_delete, post_save
@@ -14,7 +14,7 @@ REMEMBERED_S = 10
 """So long a user who was changed by another process may still be taken as before."""
 
 
-class RemembersUsers(ModelBackend):
+class RemembersUsers(AuthenticationBackend):  # type: ignore[misc]  # allauth has no types
     def get_user(self, user_id: int) -> User | None:
         return cache.get_or_set(_name(user_id), lambda: super(RemembersUsers, self).get_user(user_id), REMEMBERED_S)
 

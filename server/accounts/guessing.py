@@ -4,10 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
+from axes.signals import user_locked_out
 from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.cache import cache
+from django.core.mail import send_mail
+from django.db.models import Q
+from django.dispatch import receiver
 from django.http import HttpRequest, JsonResponse
+from django.template.loader import render_to_string
 
 from config.refusals import body_of
+
+TOLD_EVERY_S = 3600
+"""The owner of an account gets at most one mail about guessing in this time."""
 
 
 def address_of(request: HttpRequest) -> str:
@@ -17,8 +27,33 @@ def address_of(request: HttpRequest) -> str:
     return str(request.META.get("REMOTE_ADDR", ""))
 
 
+def account_of(request: HttpRequest, credentials: dict[str, Any] | None = None) -> str:
+    """Under which name tries are counted: the same one for the sign-in name and the address of an account."""
+    said = credentials or {}
+    login = str(said.get("username") or said.get("email") or "")
+    found = User.objects.filter(Q(username__iexact=login) | Q(email__iexact=login)).first() if login else None
+    return login.lower() if found is None else found.username
+
+
+def cooloff_minutes() -> int:
+    return round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
+
+
 def locked_out(request: HttpRequest, *_: Any, **__: Any) -> JsonResponse:
-    """The answer to a sign-in after too many wrong passwords."""
-    minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
-    message = f"Too many wrong passwords for this name. Wait {minutes} minutes, then try again."
+    """The answer to a sign-in after too many wrong passwords; the same whether there is such an account or not."""
+    message = (
+        f"Too many wrong passwords for this account from here. Wait {cooloff_minutes()} minutes, "
+        "or have a sign-in link sent by mail."
+    )
     return JsonResponse(body_of("locked_out", message), status=429)
+
+
+@receiver(user_locked_out)
+def tell_owner(username: str, ip_address: str, **_: Any) -> None:
+    """Tell the owner of an account that somebody guesses at its password."""
+    owner = User.objects.filter(username=username).exclude(email="").first()
+    if owner is None or not cache.add(f"guessed-{owner.pk}", True, TOLD_EVERY_S):
+        return
+    context = {"name": username, "address": ip_address, "minutes": cooloff_minutes()}
+    text = render_to_string("accounts/guessed.txt", context)
+    send_mail("Wrong passwords for your account", text, settings.DEFAULT_FROM_EMAIL, [owner.email])

@@ -5,8 +5,10 @@ from django.contrib.auth.models import User
 from django.db import models
 
 
-def called(user: User) -> str:
-    """How a user is called on screens: by name, or by the sign-in name."""
+def called(user: User | None) -> str:
+    """How a user is called on screens: by name, or by the sign-in name; None is one whose account was deleted."""
+    if user is None:
+        return "a former member"
     return user.get_full_name() or user.get_username()
 
 

@@ -1,74 +1,235 @@
-"""Signing in and out."""
+"""Accounts: signing in and out, what stands in the way of guessing, and what is one's own."""
 
 import io
+import re
 from datetime import timedelta
 from unittest import mock
+from urllib.parse import unquote
 
+import pyotp
+from allauth.account.models import EmailAddress
 from axes.models import AccessAttempt
 from django.conf import settings
 from django.contrib.auth.models import User
+from django.core import mail
+from django.core.cache import cache
 from django.test import Client, RequestFactory, TestCase, override_settings
 from django.utils import timezone
 from pypdf import PdfReader
 
 from .guessing import address_of
 
+AUTH = "/api/auth/browser/v1"
 
-class Session(TestCase):
+
+class AccountCase(TestCase):
     def setUp(self):
-        User.objects.create_user("coach", password="amber", first_name="Coach", last_name="Orde")
+        cache.clear()
+        self.user = User.objects.create_user(
+            "coach", password="amber-on-the-mat", first_name="Coach", last_name="Orde", email="orde@dune.example"
+        )
+        EmailAddress.objects.create(user=self.user, email=self.user.email, verified=True, primary=True)
         self.client = Client(enforce_csrf_checks=True)
 
-    def post(self, **body):
-        token = self.client.get("/api/session").cookies["csrftoken"].value
-        return self.client.post("/api/session", body, content_type="application/json", headers={"X-CSRFToken": token})
+    def ask(self, method, path, body=None, client=None, **more):
+        client = client or self.client
+        client.get("/api/session")
+        heads = {"X-CSRFToken": client.cookies["csrftoken"].value}
+        call = getattr(client, method)
+        return call(
+            f"{AUTH}/{path}", "" if body is None else body, content_type="application/json", headers=heads, **more
+        )
 
-    def test_in_and_out(self):
-        self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
-        self.assertEqual(self.post(username="coach", password="wrong").json()["code"], "wrong_sign_in")
-        self.assertEqual(self.post(username="coach", password="amber").json(), {"name": "Coach Orde", "demo": None})
-        token = self.client.cookies["csrftoken"].value
-        self.assertEqual(self.client.delete("/api/session", headers={"X-CSRFToken": token}).status_code, 204)
-        self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
+    def sign_in(self, password="amber-on-the-mat", who="coach", **more):
+        return self.ask(
+            "post", "auth/login", {"email" if "@" in who else "username": who, "password": password}, **more
+        )
+
+    def name(self, client=None):
+        return (client or self.client).get("/api/session").json()["name"]
+
+    def link(self):
+        """What follows the # in the last mail's link."""
+        return unquote(re.search(r"#(\S+)", mail.outbox[-1].body)[1])
+
+
+class SigningIn(AccountCase):
+    def test_by_name_and_by_address_in_and_out(self):
+        for who in ("coach", "orde@dune.example", "Orde@dune.example"):
+            self.assertEqual(self.sign_in(who=who).status_code, 200)
+            self.assertEqual(self.name(), "Coach Orde")
+            self.ask("delete", "auth/session")
+            self.assertIsNone(self.name())
+        self.assertEqual(self.sign_in("wrong").status_code, 400)
+
+    def test_by_mail(self):
+        self.assertEqual(self.ask("post", "auth/code/request", {"email": "orde@dune.example"}).status_code, 401)
+        self.assertEqual(self.ask("post", "auth/code/confirm", {"code": "WRONG1"}).status_code, 400)
+        self.assertEqual(self.ask("post", "auth/code/confirm", {"code": self.link()}).status_code, 200)
+        self.assertEqual(self.name(), "Coach Orde")
+        code = self.link()
+        self.ask("delete", "auth/session")
+        self.assertNotEqual(self.ask("post", "auth/code/confirm", {"code": code}).status_code, 200)
+
+    def test_a_link_works_only_where_it_was_asked_for(self):
+        self.ask("post", "auth/code/request", {"email": "orde@dune.example"})
+        other = Client(enforce_csrf_checks=True)
+        self.assertEqual(self.ask("post", "auth/code/confirm", {"code": self.link()}, other).status_code, 409)
+
+    def test_a_forgotten_password(self):
+        self.ask("post", "auth/password/request", {"email": "orde@dune.example"})
+        key = self.link()
+        self.assertEqual(self.ask("post", "auth/password/reset", {"key": key, "password": "short"}).status_code, 400)
+        self.ask("post", "auth/password/reset", {"key": key, "password": "a longer one by far"})
+        self.assertEqual(
+            self.ask("post", "auth/password/reset", {"key": key, "password": "once more, no"}).status_code, 400
+        )
+        self.assertEqual(self.sign_in().status_code, 400)
+        self.assertEqual(self.sign_in("a longer one by far").status_code, 200)
+
+    def test_whether_there_is_an_account_is_told_to_its_address_alone(self):
+        for email in ("orde@dune.example", "none@dune.example"):
+            self.assertEqual(self.ask("post", "auth/password/request", {"email": email}).status_code, 200)
+            self.assertEqual(self.ask("post", "auth/code/request", {"email": email}).status_code, 401)
+        wrong = [self.sign_in("wrong", who).json() for who in ("coach", "nobody")]
+        self.assertEqual(wrong[0], wrong[1])
+        self.assertEqual({message.to[0] for message in mail.outbox}, {"orde@dune.example", "none@dune.example"})
+
+    def test_a_password_is_checked_whether_there_is_an_account_or_not(self):
+        """One hash is computed in each case, and that is what a sign-in takes its time for."""
+        for who in ("coach", "nobody", "orde@dune.example", "none@dune.example"):
+            with self.subTest(who), mock.patch("config.runner.QuickHasher.encode", side_effect=RuntimeError) as hashed:
+                with self.assertRaises(RuntimeError):
+                    self.sign_in("wrong", who)
+                hashed.assert_called_once()
+
+    def test_no_sign_up_without_an_invitation(self):
+        body = {"first_name": "Ines", "email": "ines@dune.example", "password": "three-seconds"}
+        self.assertEqual(self.ask("post", "auth/signup", body).status_code, 403)
+        with override_settings(OPEN_SIGN_UP=True):
+            self.assertEqual(self.ask("post", "auth/signup", body).status_code, 401)
+        self.assertIsNone(self.name())  # the address is to be confirmed first
+        self.ask("post", "auth/email/verify", {"key": self.link()})
+        self.sign_in("three-seconds", "ines@dune.example")
+        session = self.client.get("/api/session").json()
+        self.assertEqual((session["name"], session["clubs"][0]["roles"]), ("Ines", ["head_coach"]))
+
+    def test_an_account_from_before_there_were_addresses_signs_in(self):
+        EmailAddress.objects.all().delete()
+        User.objects.update(email="")
+        self.assertEqual(self.sign_in().status_code, 200)
 
     def test_a_user_who_is_changed_or_gone_is_not_remembered(self):
         user = User.objects.get()
         for change in (lambda: user.set_password("sea"), lambda: setattr(user, "is_active", False)):
             self.client.force_login(user)
-            self.assertEqual(self.client.get("/api/session").json(), {"name": "Coach Orde", "demo": None})
+            self.assertEqual(self.name(), "Coach Orde")
             change()
             user.save()
-            self.assertEqual(self.client.get("/api/session").json(), {"name": None, "demo": None})
+            self.assertIsNone(self.name())
 
-    def test_guessing_is_not_listened_to_for_long_and_is_in_the_log(self):
+    def test_another_site_cannot_sign_in(self):
+        body = {"username": "coach", "password": "amber-on-the-mat"}
+        answer = self.client.post(f"{AUTH}/auth/login", body, content_type="application/json")
+        self.assertEqual(answer.status_code, 403)
+
+    def test_the_demo_says_how_to_sign_in_and_only_the_demo(self):
+        with override_settings(DEMO=True):
+            got = self.client.get("/api/session").json()["demo"]
+        self.assertEqual(got, {"name": "coach", "password": settings.DEMO_ACCOUNT[1]})
+        self.assertIsNone(self.client.get("/api/session").json()["demo"])
+
+
+class OwnAccount(AccountCase):
+    def setUp(self):
+        super().setUp()
+        self.sign_in()
+
+    def test_the_password_is_changed_and_its_owner_told(self):
+        path = "account/password/change"
+        self.assertEqual(
+            self.ask("post", path, {"current_password": "x", "new_password": "on the mat"}).status_code, 400
+        )
+        self.ask("post", path, {"current_password": "amber-on-the-mat", "new_password": "sea on the mat"})
+        self.assertIn("password was changed", mail.outbox[-1].subject)
+        self.assertEqual(self.name(), "Coach Orde")
+
+    def test_devices_are_listed_and_signed_out(self):
+        other = Client(enforce_csrf_checks=True)
+        self.sign_in(client=other)
+        rows = self.ask("get", "auth/sessions").json()["data"]
+        self.assertEqual([row["is_current"] for row in rows].count(True), 1)
+        self.ask("delete", "auth/sessions", {"sessions": [row["id"] for row in rows if not row["is_current"]]})
+        self.assertEqual((self.name(), self.name(other)), ("Coach Orde", None))
+
+    def test_a_second_factor_and_its_recovery_codes(self):
+        """Codes as RFC 6238 has them, by another library; a code is taken once."""
+        secret = self.ask("get", "account/authenticators/totp").json()["meta"]["secret"]
+        code = pyotp.TOTP(secret).now()
+        self.assertEqual(self.ask("post", "account/authenticators/totp", {"code": "000000"}).status_code, 400)
+        self.assertEqual(self.ask("post", "account/authenticators/totp", {"code": code}).status_code, 401)
+        self.ask("post", "auth/reauthenticate", {"password": "amber-on-the-mat"})
+        self.assertEqual(self.ask("post", "account/authenticators/totp", {"code": code}).status_code, 200)
+        spare = self.ask("get", "account/authenticators/recovery-codes").json()["data"]["unused_codes"]
+        for answer, status in (("123456", 400), (code, 200), (code, 400), (spare[0], 200), (spare[0], 400)):
+            self.ask("delete", "auth/session")
+            self.assertEqual(self.sign_in().status_code, 401)
+            self.assertIsNone(self.name())
+            self.assertEqual(self.ask("post", "auth/2fa/authenticate", {"code": answer}).status_code, status)
+        self.assertIsNone(self.name())
+
+
+class Guessing(AccountCase):
+    def guess(self, times, who="coach", address="192.0.2.1"):
+        stranger = Client(enforce_csrf_checks=True)
+        asked = [self.sign_in(f"guess {n}", who, client=stranger, REMOTE_ADDR=address) for n in range(times)]
+        return [answer.status_code for answer in asked]
+
+    def test_five_hundred_guesses_end_at_the_fifth_and_the_owner_is_told(self):
         with self.assertLogs("axes", "WARNING") as logged:
-            codes = [self.post(username="coach", password=f"guess {number}").json()["code"] for number in range(10)]
-        self.assertEqual((codes[0], codes[6], codes[9]), ("wrong_sign_in", "wrong_sign_in", "locked_out"))
+            codes = self.guess(500)
+        self.assertEqual((codes[:4], set(codes[4:])), ([400] * 4, {429}))
         self.assertTrue(any("coach" in line for line in logged.output))
+        (sent,) = mail.outbox
+        self.assertEqual((sent.to, "192.0.2.1" in sent.body), (["orde@dune.example"], True))
         with mock.patch("django.contrib.auth.models.User.check_password") as asked:
-            answer = self.post(username="coach", password="amber")
+            answer = self.sign_in(REMOTE_ADDR="192.0.2.1")
         self.assertEqual((answer.status_code, answer.json()["code"]), (429, "locked_out"))
         asked.assert_not_called()  # checking a password takes the processor a while
         self.assertIn("Wait 15 minutes", answer.json()["message"])
+        self.assertEqual(self.sign_in(REMOTE_ADDR="192.0.2.9").status_code, 200)  # its owner, from elsewhere
+
+    def test_after_a_while_it_goes_on(self):
+        self.guess(6)
         AccessAttempt.objects.update(attempt_time=timezone.now() - timedelta(minutes=16))
-        self.assertEqual(self.post(username="coach", password="amber").status_code, 200)
+        self.assertEqual(self.sign_in(REMOTE_ADDR="192.0.2.1").status_code, 200)
+
+    def test_others_at_the_same_address_are_not_locked_out(self):
+        User.objects.create_user("ines", password="three-seconds")
+        self.guess(20)
+        self.assertEqual(self.sign_in("three-seconds", "ines", REMOTE_ADDR="192.0.2.1").status_code, 200)
+
+    def test_name_and_address_of_an_account_are_counted_together(self):
+        self.assertEqual(self.guess(3) + self.guess(2, "orde@dune.example"), [400] * 4 + [429])
+
+    def test_an_account_that_does_not_exist_locks_alike(self):
+        self.assertEqual(self.guess(6, "nobody"), self.guess(6))
+
+    def test_many_addresses_close_an_account_to_strange_devices_alone(self):
+        self.assertEqual(self.sign_in().status_code, 200)
+        self.ask("delete", "auth/session")
+        for number in range(10):
+            self.guess(4, address=f"192.0.2.{number + 10}")
+        stranger = Client(enforce_csrf_checks=True)
+        refused = self.sign_in(client=stranger, REMOTE_ADDR="192.0.2.99")
+        self.assertEqual(refused.json()["errors"][0]["code"], "too_many_login_attempts")
+        self.assertEqual(self.sign_in(REMOTE_ADDR="192.0.2.99").status_code, 200)  # it has signed in before
 
     def test_the_address_is_nginx_s_word_only_behind_nginx(self):
         request = RequestFactory().get("/", headers={"X-Real-IP": "192.0.2.7"})
         self.assertEqual(address_of(request), "127.0.0.1")
         with override_settings(NGINX_SENDS_FILES=True):
             self.assertEqual(address_of(request), "192.0.2.7")
-
-    def test_the_demo_says_how_to_sign_in_and_only_the_demo(self):
-        with override_settings(DEMO=True):
-            got = self.client.get("/api/session").json()["demo"]
-        self.assertEqual(got, {"name": "coach", "password": settings.DEMO_ACCOUNT[1]})
-
-    def test_another_site_cannot_sign_in(self):
-        answer = self.client.post(
-            "/api/session", {"username": "coach", "password": "amber"}, content_type="application/json"
-        )
-        self.assertEqual(answer.status_code, 403)
 
 
 class Keys(TestCase):

@@ -1,9 +1,8 @@
 from django.urls import path
 
-from .views import KeyCardView, PreferencesView, SessionView
+from .views import KeyCardView, PreferencesView
 
 urlpatterns = [
-    path("session", SessionView.as_view()),
     path("preferences", PreferencesView.as_view()),
     path("key-card", KeyCardView.as_view()),
 ]

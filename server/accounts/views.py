@@ -1,85 +1,23 @@
-"""Signing in and out with Django's own accounts."""
+"""What a user has set for their own way of working, over HTTP."""
 
 from __future__ import annotations
 
 from typing import Any, cast
 
-from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
 from django.http import HttpResponse
-from django.utils.decorators import method_decorator
-from django.views.decorators.csrf import csrf_protect, ensure_csrf_cookie
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
-from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from config.errors import ErrorSerializer
 from config.printing import pdf_answer
-from config.refusals import NotAllowed
 
 from .key_card import key_card
 from .models import Preferences, called
 
 MOST_KEYS = 60
-
-
-class DemoSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField()
-    password = serializers.CharField()
-
-
-class SessionSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField(allow_null=True, help_text="The coach who is signed in, or null.")
-    demo = DemoSerializer(allow_null=True, help_text="how to sign in to a demo; null in an installation for real use")
-
-
-class SignInSerializer(serializers.Serializer[Any]):
-    username = serializers.CharField()
-    password = serializers.CharField(trim_whitespace=False)
-
-
-def _session(request: Request) -> Response:
-    user, demo = request.user, settings.DEMO_ACCOUNT if settings.DEMO else None
-    return Response(
-        {
-            "name": called(user) if user.is_authenticated else None,
-            "demo": None if demo is None else dict(zip(("name", "password"), demo, strict=True)),
-        }
-    )
-
-
-@method_decorator(ensure_csrf_cookie, "dispatch")
-class SessionView(APIView):
-    permission_classes = [AllowAny]
-
-    @extend_schema(operation_id="session", responses=SessionSerializer)
-    def get(self, request: Request) -> Response:
-        return _session(request)
-
-    @extend_schema(
-        operation_id="sign_in",
-        request=SignInSerializer,
-        responses={200: SessionSerializer, 403: ErrorSerializer, 429: ErrorSerializer},
-    )
-    @method_decorator(csrf_protect)
-    def post(self, request: Request) -> Response:
-        asked = SignInSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        user = authenticate(request._request, **asked.validated_data)
-        if user is None:
-            raise NotAllowed("wrong_sign_in", "Wrong name or password. Try again.")
-        login(request, user)
-        request.user = user
-        return _session(request)
-
-    @extend_schema(operation_id="sign_out", responses={204: None})
-    def delete(self, request: Request) -> Response:
-        logout(request)
-        return Response(status=204)
 
 
 class PreferencesSerializer(serializers.Serializer[Any]):

@@ -6,7 +6,10 @@ from .views import health, index, missing
 
 urlpatterns = [
     path("api/health", health),
+    path("api/auth/", include("allauth.headless.urls")),
     path("api/", include("accounts.urls")),
+    path("api/", include("post.urls")),
+    path("api/", include("clubs.urls")),
     path("api/", include("roster.urls")),
     path("api/", include("rulebook.urls")),
     path("api/", include("drills.urls")),

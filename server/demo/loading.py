@@ -4,44 +4,56 @@ from __future__ import annotations
 
 from typing import Any
 
+from allauth.account.models import EmailAddress
 from django.contrib.auth.models import User
 from django.utils import timezone
 
+from clubs.actions import found_club, join
+from clubs.models import Club, Role
 from footage.filming import have_filmed
 from jurata_core.rulesets.house import read_house_rules
 from matches.actions import ask_second, finish_second, locked, record, set_up
 from matches.models import Match
-from matches.queries import own_matches
-from reviews.actions import answer, keep_note, make_link, remark, tick
+from reviews.actions import answer, keep_note, make_link, remark, send, tick
 from reviews.models import Remark, Report
 from reviews.queries import reviewed
 from reviews.report import report_json
-from roster.models import Athlete
+from roster.models import Athlete, give_consent
 from rulebook.models import HouseRules
 
 from .setting import (
+    ATHLETE,
+    ATHLETE_S_NAME,
     ATHLETES,
+    CLUB,
     COACH,
+    GUARDIAN,
+    GUARDIAN_OF,
     HOUSE_RULES,
     PASSWORD,
     SECOND,
     SECOND_SCORER,
     USERNAME,
+    WARD,
     filmed_matches,
     season,
     second_score,
 )
 
-DAYS_SHARED = 30
+DAYS_SHARED = 14
 
 
 def load() -> None:
     """Load the demo into a database without accounts."""
-    coach = User.objects.create_user(USERNAME, password=PASSWORD, **COACH)
-    second = User.objects.create_user(SECOND, password=PASSWORD, **SECOND_SCORER)
-    roster = {one.name: one for one in (Athlete.objects.create(owner=coach, **row) for row in ATHLETES)}
+    coach, second = _account(USERNAME, COACH), _account(SECOND, SECOND_SCORER)
+    club = found_club(CLUB, coach)
+    join(club, second, Role.SCORER)
+    roster = {one.name: one for one in (Athlete.objects.create(club=club, **row) for row in ATHLETES)}
+    for athlete in roster.values():
+        athlete.coaches.add(coach)
+    _own_places(club, roster)
     rules = {**read_house_rules(HOUSE_RULES), "version": 1}
-    HouseRules.objects.create(owner=second, version=1, body=rules, shared=True)
+    HouseRules.objects.create(club=club, author=coach, version=1, body=rules, shared=True)
     stored = []
     for one in season():
         if one["event"] == "Millrace Duals":
@@ -56,6 +68,25 @@ def load() -> None:
             _review(made, one["review"])
 
 
+def _account(username: str, about: dict[str, str]) -> User:
+    user = User.objects.create_user(username, password=PASSWORD, **about)
+    EmailAddress.objects.create(user=user, email=user.email, verified=True, primary=True)
+    return user
+
+
+def _own_places(club: Club, roster: dict[str, Athlete]) -> None:
+    """An athlete with a sign-in, and a guardian who has agreed to links about their child."""
+    first, last = ATHLETE_S_NAME.split()
+    athlete = roster[ATHLETE_S_NAME]
+    athlete.user = _account(ATHLETE, {"first_name": first, "last_name": last, "email": "finch@millrace.example"})
+    athlete.save(update_fields=["user"])
+    join(club, athlete.user, Role.ATHLETE)
+    guardian = _account(GUARDIAN, GUARDIAN_OF)
+    join(club, guardian, Role.GUARDIAN)
+    roster[WARD].guardians.add(guardian)
+    give_consent(roster[WARD], guardian)
+
+
 def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: str | None = None) -> Match:
     """A match with its log; with a clip, which is asked for."""
     log = one["log"]
@@ -64,7 +95,7 @@ def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: s
     values = {
         **about, **log["division"], **looks, "weight_class": one.get("weight_class", ""),
         "athlete": roster[one["athlete"]], "ruleset": log["ruleset"], "duration_ms": log["duration"] * 1000,
-        "clip": have_filmed(coach.pk, clip, log) if clip else None,
+        "clip": have_filmed(roster[one["athlete"]].club_id, coach.pk, clip, log) if clip else None,
     }  # fmt: skip
     return set_up(coach, values, None if one.get("unscored") else log)
 
@@ -96,13 +127,14 @@ def _review(match: Match, review: dict[str, Any]) -> None:
 
 def _send(match: Match, sent: dict[str, Any]) -> None:
     """A link to the report, what the athlete wrote back, and the drills that were ticked off."""
-    match = own_matches(match.owner_id).get(pk=match.pk)
+    match = Match.objects.select_related("athlete", "clip").get(pk=match.pk)
     link, _ = make_link(match, DAYS_SHARED)
+    send(match, True)
     link.opened = timezone.now()
     link.save(update_fields=["opened"])
     for text in sent["replies"]:
-        answer(link, "", text)
-    for drill in report_json(match)["drills"][: sent["done"]]:
+        answer(match, link, "", text)
+    for drill in report_json(match, match.answers.all())["drills"][: sent["done"]]:
         tick(match, drill["key"], True)
 
 
@@ -110,6 +142,6 @@ def _score_again(match: Match, second: User) -> None:
     """The second scorer's own score of a match, handed in."""
     made = ask_second(match, second)
     for number, seen in enumerate(second_score()["observations"]):
-        record(locked(own_matches(second.pk), made.pk), f"second-{number}", seen, second)
+        record(locked(Match.objects.all(), made.pk), f"second-{number}", seen, second)
     made.refresh_from_db()
     finish_second(made)

@@ -9,10 +9,18 @@ from typing import Any
 from django.conf import settings
 
 USERNAME, PASSWORD = settings.DEMO_ACCOUNT
-COACH = {"first_name": "Coach", "last_name": "Orde"}
+CLUB = "Millrace Grappling Club"
+COACH = {"first_name": "Coach", "last_name": "Orde", "email": "orde@millrace.example"}
 SECOND = "second"
 """The sign-in name of a second scorer, with the same password."""
-SECOND_SCORER = {"first_name": "Hale", "last_name": "Merrow"}
+SECOND_SCORER = {"first_name": "Hale", "last_name": "Merrow", "email": "merrow@millrace.example"}
+ATHLETE, ATHLETE_S_NAME = "dara", "Dara Finch"
+"""The sign-in name of an athlete who reads their own reports, with the same password."""
+GUARDIAN, WARD = "sol", "Ilya Marsh"
+"""The sign-in name of a guardian, with the same password, and the child."""
+GUARDIAN_OF = {"first_name": "Sol", "last_name": "Marsh", "email": "marsh@millrace.example"}
+SIGN_INS = (USERNAME, SECOND, ATHLETE, GUARDIAN)
+"""All sign-in names of the demo; their password is published."""
 FOLDER = Path(__file__).parent / "data"
 
 ATHLETES = [
@@ -35,7 +43,7 @@ HOUSE_RULES = {
     "hold_seconds": 4,
     "barred": ["scissor-takedown", "flying-armbar"],
 }
-"""What the second scorer shares with the club; the matches of that event are scored by it."""
+"""The club's own rules; the matches of that event are scored by it."""
 
 
 def filmed_matches() -> dict[str, dict[str, Any]]:

@@ -7,7 +7,8 @@ from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.test import TestCase
 
-from demo.setting import ATHLETES, PASSWORD, filmed_matches, season
+from clubs.access import Access, Right
+from demo.setting import ATHLETES, PASSWORD, SIGN_INS, filmed_matches, season
 from jobs.models import Job
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import score
@@ -61,13 +62,15 @@ class Demo(TestCase):
     def test_it_is_loaded_whole_once_and_its_clips_are_asked_for(self):
         for _ in range(2):
             call_command("load_demo", verbosity=0, stdout=StringIO())
-        self.assertEqual((User.objects.count(), Athlete.objects.count()), (2, len(ATHLETES)))
+        self.assertEqual((User.objects.count(), Athlete.objects.count()), (len(SIGN_INS), len(ATHLETES)))
         coach = User.objects.get(username="coach")
         self.assertEqual(coach.matches.count(), 40)
         self.assertEqual(Job.objects.filter(kind="film a clip", state="waiting").count(), 6)
         freshen_all()
-        self.assertEqual(waiting(coach.pk), {"clips": 0, "not_scored": 2, "to_submit": 0, "answered": 3})
-        first = Match.objects.get(opponent="Lio Varga", owner=coach)
+        self.assertEqual(
+            waiting(Access(coach.pk, Right.LIST)), {"clips": 0, "not_scored": 2, "to_submit": 0, "answered": 3}
+        )
+        first = Match.objects.get(opponent="Lio Varga", scorer=coach)
         self.assertTrue(first.seconds.get().finished)
         self.assertGreater(first.ticks.count(), 0)
         self.assertEqual(set(Remark.objects.values_list("standing", flat=True)), {"accepted", "open", "dismissed"})

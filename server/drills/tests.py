@@ -7,6 +7,7 @@ from django.contrib.auth.models import User
 from django.test import TestCase
 from django.utils import timezone
 
+from clubs.actions import found_club
 from drills.models import Card
 from roster.models import Athlete
 
@@ -16,8 +17,9 @@ DIVISION = "age=14&belt=green&attire=gi&ruleset=full-points"
 class Drill(TestCase):
     def setUp(self):
         self.coach = User.objects.create_user("coach", password="amber")
+        self.club = found_club("Dune Grappling", self.coach)
         self.other = User.objects.create_user("other", password="sea")
-        self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2012, belt="green")
+        self.athlete = Athlete.objects.create(club=self.club, name="Ada Brenn", birth_year=2012, belt="green")
         self.client.force_login(self.coach)
 
     def ask(self, **more):

@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import Access, Right
 from jurata_core.drill import TOPICS, make
 from jurata_core.faults import Fault, FaultyInput
 from roster.models import Athlete
@@ -62,7 +63,7 @@ def _who(request: Request, number: Any) -> Athlete | None:
         return None
     if not str(number).isascii() or not str(number).isdigit():
         raise FaultyInput([Fault("who", "should be the number of an athlete", "wrong_type")])
-    return get_object_or_404(Athlete, owner_id=_owner(request), pk=int(number))
+    return get_object_or_404(Athlete, Access(_owner(request), Right.COACH).clubs(), pk=int(number))
 
 
 class DrillView(APIView):

@@ -11,7 +11,6 @@ from datetime import date, timedelta
 from typing import BinaryIO
 
 from django.conf import settings
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
@@ -34,7 +33,7 @@ ABANDONED = timedelta(days=3)
 """An upload that nobody went on with for so long is thrown away."""
 
 
-def announce(owner: AbstractBaseUser, name: str, size: int, filmed: date | None = None) -> Clip:
+def announce(club: int, uploader: int, name: str, size: int, filmed: date | None = None) -> Clip:
     """Say that a clip will be uploaded; refused before a byte is sent where it can't be kept.
 
     The same file announced again goes on with the upload that was begun.
@@ -48,7 +47,7 @@ def announce(owner: AbstractBaseUser, name: str, size: int, filmed: date | None 
         most = settings.LARGEST_CLIP / 1024**3
         raise TooLarge("too_large", f"{name} is larger than {most:g} GB. Cut it to the match and upload that.")
     sweep()
-    unfinished = Clip.objects.filter(owner_id=owner.pk, state=Clip.State.UPLOADING)
+    unfinished = Clip.objects.filter(club=club, uploader=uploader, state=Clip.State.UPLOADING)
     begun = unfinished.filter(name=name[:200], size=size).first()
     if begun is not None:
         finish(begun)
@@ -61,7 +60,7 @@ def announce(owner: AbstractBaseUser, name: str, size: int, filmed: date | None 
         room = max(0, free - SPARE) // 1024**2
         message = f"Not enough disk space for {name}: only {room} MB left. Delete clips you no longer need."
         raise NoRoom("no_room", message)
-    return Clip.objects.create(owner_id=owner.pk, name=name[:200], size=size, filmed=filmed)
+    return Clip.objects.create(club_id=club, uploader_id=uploader, name=name[:200], size=size, filmed=filmed)
 
 
 def free_space() -> int:
@@ -167,7 +166,8 @@ def _complete(clip: Clip) -> None:
 def prepare(clip: Clip) -> None:
     """Have a clip prepared by the worker; one that was prepared before is prepared again."""
     if clip.job is None:
-        clip.job = new_job(clip.owner_id, PREPARE.name)
+        assert clip.uploader_id is not None  # who has just sent its last byte
+        clip.job = new_job(clip.uploader_id, PREPARE.name)
         clip.save(update_fields=["job"])
         enqueue(clip.job)
     else:

@@ -29,13 +29,13 @@ LONGEST_S = 30 * 60
 
 
 @transaction.atomic
-def have_filmed(owner: int, name: str, log: dict[str, Any]) -> Clip:
+def have_filmed(club: int, uploader: int, name: str, log: dict[str, Any]) -> Clip:
     """A clip that the worker will film from a match log. Until then it can't be played."""
     width, height = PIXELS
-    job = new_job(owner, FILM.name)
+    job = new_job(uploader, FILM.name)
     clip = Clip.objects.create(
-        owner_id=owner, name=name, size=0, script=log, state=Clip.State.CONVERTING, width=width, height=height, fps=FPS,
-        duration_ms=Camera(read_log(log)).length, job=job,
+        club_id=club, uploader_id=uploader, name=name, size=0, script=log, state=Clip.State.CONVERTING, width=width,
+        height=height, fps=FPS, duration_ms=Camera(read_log(log)).length, job=job,
     )  # fmt: skip
     enqueue(job)
     return clip

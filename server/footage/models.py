@@ -22,7 +22,8 @@ class Clip(models.Model):
         FAILED = "failed", "no copy could be made"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="clips")
+    club = models.ForeignKey("clubs.Club", models.CASCADE, related_name="clips")
+    uploader = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="clips")
     name = models.CharField(max_length=200)
     size = models.PositiveBigIntegerField(help_text="bytes")
     script = models.JSONField(null=True, help_text="the log that the simulated camera films it from, if it does")

@@ -1,11 +1,11 @@
-"""Clips over HTTP. A clip is seen by its owner alone."""
+"""Clips over HTTP. A clip is seen by those who may see a match in it; one without a match by the club's coaches."""
 
 from __future__ import annotations
 
 import uuid
 from typing import Any, cast
 
-from django.db.models import Q, QuerySet
+from django.db.models import QuerySet
 from django.http import Http404, HttpResponseBase
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -16,6 +16,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import asks, asks_in_club
 from config.refusals import Clash, NotThere
 from jobs.serializers import JobSerializer
 from jurata_core.faults import Fault, FaultyInput
@@ -66,30 +67,31 @@ class RawParser(BaseParser):
         return stream
 
 
-def own_clips(request: Request) -> QuerySet[Clip]:
-    return Clip.objects.filter(owner_id=cast(int, request.user.pk))
-
-
 def seen_clips(request: Request) -> QuerySet[Clip]:
-    """One's own, and those of matches that one was asked to score."""
-    me = request.user.pk
-    first = Q(matches__owner_id=me, matches__deleted=None)
-    mine = Q(owner_id=me) | first | Q(further__match__owner_id=me, further__match__deleted=None)
-    return Clip.objects.filter(mine).distinct()
+    """The clips that a request's user has the right for."""
+    return Clip.objects.filter(asks(request).clips())
+
+
+def uploads(request: Request) -> QuerySet[Clip]:
+    """Those of them that the user uploads."""
+    return seen_clips(request).filter(uploader=cast(int, request.user.pk))
 
 
 class ClipsView(APIView):
     @extend_schema(operation_id="clips", responses=ClipSerializer(many=True))
     def get(self, request: Request) -> Response:
-        """The coach's clips, the last one first; the practice's is for the practice alone."""
-        found = own_clips(request).exclude(state=Clip.State.UPLOADING).exclude(matches__practice=True)
+        """The club's clips, the last one first; the practice's is for the practice alone."""
+        access, _ = asks_in_club(request)
+        whole = Clip.objects.filter(access.clips()).exclude(state=Clip.State.UPLOADING)
+        found = whole.exclude(matches__practice=True).select_related("job")
         return Response(ClipSerializer(found, many=True).data)
 
     @extend_schema(operation_id="announce_clip", request=AnnounceSerializer, responses={201: ClipSerializer})
     def post(self, request: Request) -> Response:
         asked = AnnounceSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        clip = announce(cast(Any, request.user), **asked.validated_data)
+        access, club = asks_in_club(request)
+        clip = announce(club.pk, access.user, **asked.validated_data)
         return Response(ClipSerializer(clip).data, status=201)
 
 
@@ -100,7 +102,7 @@ class ClipView(APIView):
 
     @extend_schema(operation_id="delete_clip", responses={204: None})
     def delete(self, request: Request, clip: uuid.UUID) -> Response:
-        discard(get_object_or_404(own_clips(request), pk=clip))
+        discard(get_object_or_404(seen_clips(request), pk=clip))
         return Response(status=204)
 
 
@@ -122,14 +124,14 @@ class UploadView(APIView):
 
     @extend_schema(operation_id="upload_offset", responses={200: None})
     def head(self, request: Request, clip: uuid.UUID) -> Response:
-        found = get_object_or_404(own_clips(request), pk=clip)
+        found = get_object_or_404(uploads(request), pk=clip)
         finish(found)
         headers = {"Upload-Offset": str(received(found)), "Upload-Length": str(found.size), "Cache-Control": "no-store"}
         return Response(status=200, headers={**TUS, **headers})
 
     @extend_schema(operation_id="upload_clip", request=OpenApiTypes.BINARY, responses={204: None})
     def patch(self, request: Request, clip: uuid.UUID) -> Response:
-        found = get_object_or_404(own_clips(request), pk=clip)
+        found = get_object_or_404(uploads(request), pk=clip)
         offset = request.headers.get("Upload-Offset", "")
         if not (offset.isascii() and offset.isdigit() and len(offset) <= 18):
             raise FaultyInput([Fault("Upload-Offset", "should be a number of bytes", "wrong_type")])
@@ -155,9 +157,9 @@ class ContentView(APIView):
         found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
         # A player that began with the original goes on with it: bytes of two files never mix.
         original = request.query_params.get("of") == "original"
-        if found.owner_id != request.user.pk:
+        if found.uploader_id != request.user.pk:
             original = False
-            if not found.proxied:  # what a phone writes into a file is for its owner alone
+            if not found.proxied:  # what a phone writes into a file is for who uploaded it alone
                 raise Clash("not_prepared", "This clip is still being prepared. Try again in a minute.")
         path, content_type = (found.path, found.content_type) if original else found.played
         if not path.exists():

@@ -19,6 +19,7 @@ from django.db import connection
 from django.test import override_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from clubs.actions import found_club
 from footage.filming import film
 from footage.models import Clip
 from footage.tests.base import stored
@@ -106,7 +107,8 @@ class Journey(StaticLiveServerTestCase):
     def setUp(self):
         self.address = self.live_server_url
         self.coach = User.objects.create_user("coach", password=PASSWORD)
-        self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2000, belt="blue")
+        self.club = found_club("Dune Grappling", self.coach)
+        self.athlete = Athlete.objects.create(club=self.club, name="Ada Brenn", birth_year=2000, belt="blue")
         context = self.browser.new_context(viewport={"width": 1280, "height": 800})
         self.addCleanup(context.close)
         self.page: Page = context.new_page()

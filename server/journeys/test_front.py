@@ -86,7 +86,7 @@ class Front(Journey):
     def test_half_requests_hold_up_nobody(self):
         halves = (
             b"GET /api/session HTTP/1.1\r\nHost: x\r\nX-Slow: ",
-            b"POST /api/session HTTP/1.1\r\nHost: x\r\nContent-Length: 50\r\n\r\n{",
+            b"POST /api/auth/browser/v1/auth/login HTTP/1.1\r\nHost: x\r\nContent-Length: 50\r\n\r\n{",
         )
         for number in range(100):
             half = socket.create_connection(("127.0.0.1", self.port))
@@ -97,7 +97,8 @@ class Front(Journey):
     def test_guessing_from_one_address_is_slowed_down_before_a_password_is_checked(self):
         with self.assertLogs("django.security.csrf", "WARNING"):  # these come from no page of the server
             answers = [
-                self.ask("POST", "/api/session", "{}", **{"Content-Type": "application/json"}) for _ in range(40)
+                self.ask("POST", "/api/auth/browser/v1/auth/login", "{}", **{"Content-Type": "application/json"})
+                for _ in range(40)
             ]
         statuses = [answer.status for answer in answers]
         self.assertEqual(set(statuses), {403, 429})

@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.contrib.auth.models import User
 from playwright.sync_api import expect
 
+from clubs.actions import join
+from clubs.models import Role
 from jurata_core.answers import score
 from matches.logs import log_of
 from matches.models import Match
@@ -183,7 +185,7 @@ class Setting(Journey):
 
 class SecondScorer(Journey):
     def test_a_blind_second_score_is_laid_beside_the_first(self):
-        User.objects.create_user("ines", password=PASSWORD, first_name="Ines")
+        join(self.club, User.objects.create_user("ines", password=PASSWORD, first_name="Ines"), Role.SCORER)
         match = self.at_desk(TRUTH)
         page = self.page
         page.get_by_role("button", name="Second score").click()

@@ -13,6 +13,8 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from playwright.sync_api import expect
 
+from clubs.actions import join
+from clubs.models import Role
 from matches.actions import ask_second
 from matches.models import Match
 from reviews.actions import make_link
@@ -262,7 +264,9 @@ class Access(Journey):
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_text(ready).first).to_be_visible()
             self.check(path, on_the_desk=path == f"/matches/{match.pk}")
-        second = ask_second(match, User.objects.create_user("second", password=PASSWORD))
+        scorer = User.objects.create_user("second", password=PASSWORD)
+        join(self.club, scorer, Role.SCORER)
+        second = ask_second(match, scorer)
         self.page.goto(f"{self.live_server_url}/matches/{match.pk}/seconds/{second.pk}")
         expect(self.page.get_by_role("heading", name="How well they agree")).to_be_visible()
         self.check("side by side")

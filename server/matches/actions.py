@@ -58,7 +58,7 @@ def check_settings(values: dict[str, Any]) -> None:
 
 
 @transaction.atomic
-def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] | None = None) -> Match:
+def set_up(scorer: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] | None = None) -> Match:
     """A new match, empty or with the observations of a match log.
 
     The log's ruleset, duration and division come with it. Raises FaultyInput
@@ -75,8 +75,8 @@ def set_up(owner: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any] 
             "plan": checked.raw.get("plan") or "",
         }
     check_settings(values)
-    rules = house_rules_of(owner.pk, values["ruleset"])
-    match = Match.objects.create(owner_id=owner.pk, house_rules=rules, **values)
+    rules = house_rules_of(values["athlete"].club_id, values["ruleset"])
+    match = Match.objects.create(scorer_id=scorer.pk, house_rules=rules, **values)
     if match.clip is not None:
         lay_out(match, parts_of(match))
     if log is not None:
@@ -103,7 +103,7 @@ def change_setting(match: Match, values: dict[str, Any]) -> Match:
     check_settings(before | {name: value for name, value in values.items() if name in SETTING})
     for name, value in values.items():
         setattr(match, name, value)
-    match.house_rules = house_rules_of(match.owner_id, match.ruleset)
+    match.house_rules = house_rules_of(match.athlete.club_id, match.ruleset)
     if any(getattr(match, name) != value for name, value in before.items()):
         match.revision += 1
     match.save()
@@ -288,15 +288,15 @@ def _ask_table(path: str) -> str:
 @transaction.atomic
 def ask_second(match: Match, scorer: AbstractBaseUser) -> Match:
     """Ask another user to score the match again without seeing this score; asking twice is the same as once."""
-    if scorer.pk == match.owner_id:
+    if scorer.pk == match.scorer_id:
         raise Refused("own_match", "This is your own score. Ask someone else for a second one.")
     if match.second_of_id is not None:
         raise Refused("is_second", "This is already a second score.")
-    found = match.seconds.filter(owner_id=scorer.pk).first()
+    found = match.seconds.filter(scorer_id=scorer.pk).first()
     if found is not None:
         return found
     kept = ("athlete", "opponent", "event", "date", "ruleset", "house_rules", "duration_ms", "age", "belt", "attire")
-    second = Match.objects.create(owner_id=scorer.pk, second_of=match, **{name: getattr(match, name) for name in kept})
+    second = Match.objects.create(scorer_id=scorer.pk, second_of=match, **{name: getattr(match, name) for name in kept})
     lay_out(second, parts_of(match))
     return second
 

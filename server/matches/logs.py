@@ -24,6 +24,19 @@ def with_names(match: Match, text: str) -> str:
     return named(text, match.athlete.name, match.opponent)
 
 
+def with_outside_names(match: Match) -> Match:
+    """A match as it is shown outside its club: of children first names only, and opponents as the club has set it.
+
+    Only what is in memory is changed, and it is not to be saved.
+    """
+    athlete = match.athlete
+    if athlete.child:
+        athlete.name, match.opponent = athlete.name.split()[0], match.opponent.split()[0]
+    if athlete.club.initials:
+        match.opponent = " ".join(f"{part[0]}." for part in match.opponent.split())
+    return match
+
+
 def bodies(match: Match) -> list[dict[str, Any]]:
     """What was seen, in the order it was logged, deletions left out."""
     rows = match.observations.filter(deleted=False).values_list("body", flat=True)

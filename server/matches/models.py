@@ -21,7 +21,10 @@ class Match(models.Model):
     """One match of an athlete. ``ruleset`` is as the match log has it: an id, or an object that extends one."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="matches")
+    scorer = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="matches",
+        help_text="who scores it: who set it up, or to whom it was given",
+    )  # fmt: skip
     athlete = models.ForeignKey("roster.Athlete", models.RESTRICT, related_name="matches")
     opponent = models.CharField(max_length=80)
     club = models.CharField(max_length=80, blank=True, help_text="the opponent's")
@@ -66,7 +69,7 @@ class Match(models.Model):
     class Meta:
         ordering = ["-date", "-created"]
         default_manager_name = "objects"
-        indexes = [models.Index(fields=["owner", "-date", "-created"], name="matches_of_a_coach")]
+        indexes = [models.Index(fields=["athlete", "-date", "-created"], name="matches_of_an_athlete")]
         verbose_name_plural = "matches"
 
     def __str__(self) -> str:
@@ -97,16 +100,16 @@ class Summary(models.Model):
         return f"summary of {self.match}"
 
 
-class CoachLesson(models.Model):
-    """What all matches of a coach teach together, by one version of the core; ``version`` rises with every change."""
+class ClubLesson(models.Model):
+    """What all matches of a club teach together, by one version of the core; ``version`` rises with every change."""
 
-    owner = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, primary_key=True, related_name="lesson")
+    club = models.OneToOneField("clubs.Club", models.CASCADE, primary_key=True, related_name="lesson")
     core = models.CharField(max_length=16)
     version = models.PositiveIntegerField(default=0)
     lesson = models.JSONField(default=dict)
 
     def __str__(self) -> str:
-        return f"what {self.owner} knows"
+        return f"what {self.club} knows"
 
 
 class FurtherClip(models.Model):

@@ -1,4 +1,4 @@
-"""Which matches a coach sees, and how a list of them is searched, narrowed down and put in order."""
+"""Which matches somebody sees, and how a list of them is searched, narrowed down and put in order."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet
 from django.shortcuts import get_object_or_404
 from rest_framework.request import Request
 
+from clubs.access import Access, asks
 from footage.models import Clip
 from roster.models import Athlete
 
@@ -37,54 +38,54 @@ STATES = {
 WAITING = ("not_scored", "to_submit", "answered")
 
 
-def own_matches(owner: Any) -> QuerySet[Match]:
-    """The matches of a coach."""
-    return Match.objects.filter(owner_id=owner).select_related("athlete", "clip")
+def own_matches(access: Access) -> QuerySet[Match]:
+    """The matches that somebody has a right for."""
+    return Match.objects.filter(access.matches()).select_related("athlete", "clip")
 
 
-def own_match(owner: Any, match: uuid.UUID) -> Match:
-    """One of them. Raises Http404 for anybody else's."""
-    return get_object_or_404(own_matches(owner), pk=match)
+def own_match(access: Access, match: uuid.UUID) -> Match:
+    """One of them. Raises Http404 for any other."""
+    return get_object_or_404(own_matches(access), pk=match)
 
 
-def counted(owner: Any) -> QuerySet[Match]:
-    """The matches of a coach that count: all but the practice."""
-    return own_matches(owner).filter(practice=False)
+def counted(access: Access) -> QuerySet[Match]:
+    """The matches of a list: all but the practice, and of the second scores one's own."""
+    return own_matches(access).filter(Q(second_of=None) | Q(scorer=access.user), practice=False)
 
 
-def deleted_matches(owner: Any) -> QuerySet[Match]:
-    """The deleted matches of a coach that can be restored, the last one first; second scores come with their match."""
-    rows = Match.with_deleted.filter(owner_id=owner).exclude(deleted=None).select_related("athlete")
+def deleted_matches(access: Access) -> QuerySet[Match]:
+    """The deleted matches that can be restored, the last one first; second scores come with their match."""
+    rows = Match.with_deleted.filter(access.matches()).exclude(deleted=None).select_related("athlete")
     return rows.exclude(second_of__deleted=F("deleted")).order_by("-deleted", "pk")
 
 
-def listed(owner: Any) -> QuerySet[Match]:
-    """The matches of a coach with all that a list shows of each, the latest first."""
-    rows = counted(owner).select_related("athlete", "summary", "clip__job").defer("summary__lesson", "summary__errors")
+def listed(access: Access) -> QuerySet[Match]:
+    """The matches of a list with all that a list shows of each, the latest first."""
+    rows = counted(access).select_related("athlete", "summary", "clip__job").defer("summary__lesson", "summary__errors")
     return rows.order_by("-date", "-created", "pk")
 
 
-def waiting(owner: Any) -> dict[str, int]:
+def waiting(access: Access) -> dict[str, int]:
     """How many matches wait for the coach, by what they wait for; and clips that no match was set up for."""
-    rows = counted(owner)
-    clips = unused_clips(owner).count()
+    rows = counted(access)
+    clips = unused_clips(access).count() if access.staff else 0
     return {"clips": clips} | {state: rows.filter(STATES[state]).distinct().count() for state in WAITING}
 
 
-def unused_clips(owner: Any) -> QuerySet[Clip]:
-    """A coach's clips that no match was set up for, the first one filmed first."""
+def unused_clips(access: Access) -> QuerySet[Clip]:
+    """The clips that no match was set up for, the first one filmed first."""
     used = Match.objects.filter(clip=OuterRef("pk"))
     further = FurtherClip.objects.filter(clip=OuterRef("pk"), match__deleted=None)
-    whole = Clip.objects.filter(owner_id=owner).exclude(state=Clip.State.UPLOADING)
+    whole = Clip.objects.filter(access.clips()).exclude(state=Clip.State.UPLOADING)
     return whole.exclude(Exists(used)).exclude(Exists(further)).order_by("filmed", "name", "created")
 
 
 MOST_REMEMBERED = 200
 
 
-def remembered(owner: Any) -> dict[str, Any]:
-    """What a coach typed before, the latest first: events with their date and ruleset, opponents with their club."""
-    rows = list(counted(owner).order_by("-created")[:MOST_REMEMBERED])
+def remembered(access: Access) -> dict[str, Any]:
+    """What was typed before, the latest first: events with their date and ruleset, opponents with their club."""
+    rows = list(counted(access).order_by("-created")[:MOST_REMEMBERED])
     events: dict[str, dict[str, Any]] = {}
     opponents: dict[str, dict[str, Any]] = {}
     for one in rows:
@@ -112,7 +113,7 @@ def second_scores(matches: Iterable[Match]) -> dict[uuid.UUID, int]:
 
 
 def _athletes(request: Request) -> QuerySet[Athlete]:
-    return Athlete.objects.filter(owner_id=request.user.pk, practice=False)
+    return Athlete.objects.filter(asks(request).athletes(), practice=False)
 
 
 class MatchFilter(django_filters.FilterSet):

@@ -10,6 +10,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from accounts.models import called
+from clubs.access import asks
 from config.choices import SIDES
 from footage.models import Clip
 from footage.views import ClipSerializer
@@ -33,11 +34,12 @@ from .schema import (
 
 
 class OwnField(serializers.PrimaryKeyRelatedField[Any]):
-    """A reference to something of the coach's own; anybody else's does not exist."""
+    """A reference to an athlete or a clip that the user may set a match up with; any other does not exist."""
 
     def get_queryset(self) -> QuerySet[Any]:
         queryset = cast(QuerySet[Any], super().get_queryset())
-        return queryset.filter(owner_id=self.context["request"].user.pk)
+        access = self.context.get("access") or asks(self.context["request"])
+        return queryset.filter(access.athletes() if queryset.model is Athlete else access.clips())
 
 
 class ReadingSerializer(serializers.Serializer[Any]):

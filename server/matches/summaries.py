@@ -24,7 +24,7 @@ from jurata_core.match_log import read_log
 from jurata_core.review import Seen, errors
 
 from .logs import log_of
-from .models import CoachLesson, Match, Summary
+from .models import ClubLesson, Match, Summary
 
 MOST_AT_ONCE = 20
 """So many summaries at most are made again while somebody waits for a list; the worker makes the others."""
@@ -34,7 +34,7 @@ FIELDS = ["revision", "core", "observed", "winner", "method", "score", "because"
 def stale(matches: QuerySet[Match]) -> QuerySet[Match]:
     """Those of some matches whose summary is missing, or older than the match or the core; the latest change first."""
     old = Q(summary=None) | ~Q(summary__core=fingerprint()) | ~Q(summary__revision=F("revision"))
-    return matches.filter(old).order_by("-changed")
+    return matches.filter(old).select_related("athlete").order_by("-changed")
 
 
 def freshen(matches: QuerySet[Match], most: int = MOST_AT_ONCE) -> int:
@@ -45,12 +45,13 @@ def freshen(matches: QuerySet[Match], most: int = MOST_AT_ONCE) -> int:
 
 
 def store(matches: Iterable[Match]) -> list[Summary]:
-    """Make and keep the summaries of some matches, and add what they teach to what their coaches know."""
+    """Make and keep the summaries of some matches, and add what they teach to what their clubs know."""
     made = []
-    for owner, together in groupby(sorted(matches, key=attrgetter("owner_id")), key=attrgetter("owner_id")):
+    club_of = attrgetter("athlete.club_id")
+    for club, together in groupby(sorted(matches, key=club_of), key=club_of):
         rows = [_summary(match) for match in together]
         with transaction.atomic():
-            known = _known_by(owner)
+            known = _known_by(club)
             before = Summary.objects.filter(match__in=[row.match_id for row in rows], core=known.core)
             lesson: Lesson = known.lesson
             for old in before:
@@ -63,23 +64,23 @@ def store(matches: Iterable[Match]) -> list[Summary]:
     return made
 
 
-def known_by(owner: int) -> CoachLesson:
-    """What a coach's own matches teach, the ones that changed last among them."""
-    freshen(Match.objects.filter(owner_id=owner))
-    found = CoachLesson.objects.filter(owner_id=owner, core=fingerprint()).first()
-    return found or CoachLesson(owner_id=owner, core=fingerprint())
+def known_by(club: int) -> ClubLesson:
+    """What a club's own matches teach, the ones that changed last among them."""
+    freshen(Match.objects.filter(athlete__club=club))
+    found = ClubLesson.objects.filter(club=club, core=fingerprint()).first()
+    return found or ClubLesson(club_id=club, core=fingerprint())
 
 
-def _known_by(owner: int) -> CoachLesson:
-    """The row of a coach, locked; empty where another core has counted it."""
-    CoachLesson.objects.bulk_create([CoachLesson(owner_id=owner, core=fingerprint())], ignore_conflicts=True)
-    known = CoachLesson.objects.select_for_update().get(pk=owner)
+def _known_by(club: int) -> ClubLesson:
+    """The row of a club, locked; empty where another core has counted it."""
+    ClubLesson.objects.bulk_create([ClubLesson(club_id=club, core=fingerprint())], ignore_conflicts=True)
+    known = ClubLesson.objects.select_for_update().get(pk=club)
     if known.core != fingerprint():
         known.core, known.lesson = fingerprint(), {}
     return known
 
 
-def _keep(known: CoachLesson, lesson: Lesson) -> None:
+def _keep(known: ClubLesson, lesson: Lesson) -> None:
     if lesson != known.lesson or known.version == 0:
         known.lesson = lesson
         known.version += 1
@@ -91,10 +92,10 @@ def _forget(instance: Summary, **_: Any) -> None:
     """A match that is deleted teaches nothing any more."""
     if not instance.lesson or instance.core != fingerprint():
         return
-    owner = Match.with_deleted.filter(pk=instance.match_id).values_list("owner_id", flat=True).first()
-    if owner is None or not CoachLesson.objects.filter(owner_id=owner).exists():
+    club = Match.with_deleted.filter(pk=instance.match_id).values_list("athlete__club", flat=True).first()
+    if club is None or not ClubLesson.objects.filter(club=club).exists():
         return
-    known = _known_by(owner)
+    known = _known_by(club)
     _keep(known, added(known.lesson, instance.lesson, -1))
 
 

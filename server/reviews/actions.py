@@ -7,11 +7,11 @@ import secrets
 from datetime import timedelta
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
+from clubs.children import LONGEST_LINK_DAYS
 from config.refusals import NotAllowed, NotThere, Refused
 from footage.models import Clip
 from jobs.actions import enqueue, new_job
@@ -19,10 +19,11 @@ from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.captions import captions_of
 from jurata_core.review import OWN, Error, chains, measured
 from jurata_core.times import Millis, minutes
+from matches.logs import with_outside_names
 from matches.models import Match
 from matches.parts import parts_of
 
-from .models import Answer, Causes, Cut, Link, Note, Remark, Tick
+from .models import Answer, Causes, Cut, Link, Note, Remark, Report, Tick
 from .queries import Reviewed, reviewed
 from .tasks import CUT_OUT
 
@@ -105,12 +106,12 @@ def unremark(match: Match, key: str) -> None:
     gone.delete()
 
 
-def set_causes(owner: AbstractBaseUser, words: list[str]) -> list[str]:
-    """Make a list of causes one's own. Empty ones and doubles are left out."""
+def set_causes(club: int, words: list[str]) -> list[str]:
+    """Make a list of causes the club's own. Empty ones and doubles are left out."""
     kept = list(dict.fromkeys(word.strip() for word in words if word.strip()))
     if not kept:
         raise FaultyInput([Fault("causes", "is empty: keep one cause at least", "missing")])
-    Causes.objects.update_or_create(owner_id=owner.pk, defaults={"words": kept})
+    Causes.objects.update_or_create(club_id=club, defaults={"words": kept})
     return kept
 
 
@@ -133,9 +134,9 @@ def keep_note(match: Match, note: Note | None, values: dict[str, Any]) -> Note:
     return note
 
 
-def cut_out(match: Match, key: str, style: str) -> Cut:
+def cut_out(match: Match, key: str, style: str, who: int) -> Cut:
     """Have the clip of an error cut by the worker; one that exists is made again."""
-    found = reviewed(match)
+    found = reviewed(with_outside_names(match) if match.athlete.child else match)  # its words go into the picture
     error = next((one for one in found.errors if one.key == key), None)
     if error is None:
         raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
@@ -147,7 +148,7 @@ def cut_out(match: Match, key: str, style: str) -> Cut:
             before.delete()
         made = Cut.objects.create(
             match=match, key=key, clip=clip, style=style, start_ms=start, end_ms=end, captions=words,
-            job=new_job(match.owner_id, CUT_OUT.name),
+            job=new_job(who, CUT_OUT.name),
         )  # fmt: skip
         assert made.job is not None
         enqueue(made.job)
@@ -173,6 +174,13 @@ def make_link(match: Match, days: int) -> tuple[Link, str]:
     if match.second_of_id is not None:
         message = "Only the coach whose footage this is makes links. Hand your score over, and ask for one."
         raise NotAllowed("not_yours", message)
+    if match.athlete.child:
+        if match.athlete.consent is None:
+            message = f"{match.athlete.name} is a child: a guardian has to agree first. Invite them under Club."
+            raise Refused("no_consent", message)
+        if days > LONGEST_LINK_DAYS:
+            message = f"is more than {LONGEST_LINK_DAYS}: the longest a link to a report of a child works"
+            raise FaultyInput([Fault("days", message, "out_of_range")])
     if match.links.filter(revoked=False, ends__gt=timezone.now()).count() >= MOST_LINKS:
         raise Refused("too_many", f"This report already has {MOST_LINKS} active links. Revoke some first.")
     token = secrets.token_urlsafe(24)
@@ -193,10 +201,13 @@ def open_link(token: str) -> Link | None:
     """The link of a token, where it still holds."""
     link = (
         Link.objects.filter(digest=digest_of(token), revoked=False, ends__gt=timezone.now(), match__deleted=None)
-        .select_related("match", "match__athlete", "match__clip")
+        .select_related("match__athlete__club", "match__clip")
         .first()
     )
+    if link is not None and link.match.athlete.child and link.match.athlete.consent is None:
+        return None  # it was taken back
     if link is not None:
+        with_outside_names(link.match)
         Link.objects.filter(pk=link.pk).update(opened=timezone.now())
     return link
 
@@ -206,9 +217,14 @@ def links_of(match: Match) -> QuerySet[Link]:
     return Link.objects.filter(Q(match=match) | Q(match__second_of=match))
 
 
-def answer(link: Link, key: str, text: str) -> Answer:
-    """What somebody writes back through a link; it is shown to the coach, and to whoever has that link."""
-    match = link.match
+def send(match: Match, sent: bool) -> Report:
+    """Show the report in the athlete's own place, or take it back from there."""
+    row, _ = Report.objects.update_or_create(match=match, defaults={"sent": timezone.now() if sent else None})
+    return row
+
+
+def answer(match: Match, link: Link | None, key: str, text: str) -> Answer:
+    """What somebody writes back, through a link or signed in; it is shown to the coach and where it was written."""
     if match.answers.count() >= MOST_ANSWERS:
         raise Refused("too_many", "This report has reached its limit of replies. Talk to your coach.")
     if not text.strip():

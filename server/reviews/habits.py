@@ -1,4 +1,4 @@
-"""What a coach wants the review to look for, and what is offered to be turned down after many dismissals."""
+"""What a club wants the review to look for, and what is offered to be turned down after many dismissals."""
 
 from __future__ import annotations
 
@@ -14,18 +14,18 @@ from .models import KindSetting, Remark
 LONGEST_LIMIT_S = 600
 
 
-def settings_of(owner: int) -> dict[str, Setting]:
-    """The coach's own settings by kind; kinds without one are looked for as the core does."""
+def settings_of(club: int) -> dict[str, Setting]:
+    """The club's own settings by kind; kinds without one are looked for as the core does."""
     return {
         row.kind: Setting(row.off, {name: to_millis(seconds) for name, seconds in row.limits.items()})
-        for row in KindSetting.objects.filter(owner_id=owner).order_by("kind")
+        for row in KindSetting.objects.filter(club_id=club).order_by("kind")
         if row.off or row.limits
     }
 
 
-def _decided(owner: int) -> list[Decided]:
-    """What the coach made of each error that was found in a match, in all matches."""
-    made = Remark.objects.filter(match__owner_id=owner, own=False).exclude(standing=Remark.Standing.OPEN)
+def _decided(club: int) -> list[Decided]:
+    """What the coaches made of each error that was found in a match, in all matches."""
+    made = Remark.objects.filter(match__athlete__club=club, own=False).exclude(standing=Remark.Standing.OPEN)
     rows = made.values_list("key", "standing", "measure_ms")
     # A key begins with its kind.
     return [
@@ -33,16 +33,16 @@ def _decided(owner: int) -> list[Decided]:
     ]
 
 
-def offers_json(owner: int) -> list[dict[str, Any]]:
+def offers_json(club: int) -> list[dict[str, Any]]:
     """What could be turned down, the most dismissed first."""
-    declined = dict(KindSetting.objects.filter(owner_id=owner).values_list("kind", "declined"))
-    return [offer.as_json() for offer in offers(_decided(owner), settings_of(owner), declined)]
+    declined = dict(KindSetting.objects.filter(club_id=club).values_list("kind", "declined"))
+    return [offer.as_json() for offer in offers(_decided(club), settings_of(club), declined)]
 
 
-def settings_json(owner: int) -> list[dict[str, Any]]:
-    """Every kind with its limits and what the coach has made of it so far."""
-    settings = settings_of(owner)
-    decided = Counter((one.kind, one.dismissed) for one in _decided(owner))
+def settings_json(club: int) -> list[dict[str, Any]]:
+    """Every kind with its limits and what the coaches have made of it so far."""
+    settings = settings_of(club)
+    decided = Counter((one.kind, one.dismissed) for one in _decided(club))
     return [
         {
             "kind": kind.id,
@@ -64,12 +64,12 @@ def settings_json(owner: int) -> list[dict[str, Any]]:
     ]
 
 
-def set_kind(owner: int, kind: str, values: dict[str, Any]) -> None:
+def set_kind(club: int, kind: str, values: dict[str, Any]) -> None:
     """Turn a kind off or on, change its limits in seconds, or decline an offer to do so.
 
     Raises FaultyInput for a limit that the kind does not have, or that is out of bounds.
     """
-    row = KindSetting.objects.filter(owner_id=owner, kind=kind).first() or KindSetting(owner_id=owner, kind=kind)
+    row = KindSetting.objects.filter(club_id=club, kind=kind).first() or KindSetting(club_id=club, kind=kind)
     row.off = values.get("off", row.off)
     if "limits" in values:
         usual = kinds()[kind].limits
@@ -83,5 +83,5 @@ def set_kind(owner: int, kind: str, values: dict[str, Any]) -> None:
         # What is as usual is not kept: it may change with the core.
         row.limits = {name: seconds for name, seconds in values["limits"].items() if to_millis(seconds) != usual[name]}
     if values.get("decline"):
-        row.declined = sum(one.kind == kind and one.dismissed for one in _decided(owner))
+        row.declined = sum(one.kind == kind and one.dismissed for one in _decided(club))
     row.save()

@@ -1,4 +1,4 @@
-"""What a coach's own scored matches teach the model: rates and paces, kept as long as no match has changed."""
+"""What a club's own scored matches teach the model: rates and paces, kept as long as no match has changed."""
 
 from __future__ import annotations
 
@@ -9,14 +9,14 @@ from jurata_core.chance import Rates, fit
 from jurata_core.chance.rates import Seen as Counted
 from jurata_core.lessons import moves_in, seen_in
 from jurata_core.winnable import Paces, learned
-from matches.models import CoachLesson
+from matches.models import ClubLesson
 from matches.summaries import known_by
 
 ATTACKS = ("finish", "close")
 
 
 class Taught(NamedTuple):
-    """The estimates of a coach. ``key`` is the same as long as they are: coach, core and version of the lesson."""
+    """The estimates of a club. ``key`` is the same as long as they are: club, core and version of the lesson."""
 
     key: tuple[int, str, int]
     rates: Rates
@@ -24,9 +24,9 @@ class Taught(NamedTuple):
     paces: Paces
 
 
-def taught(owner: int) -> Taught:
-    """What a coach's own matches that are over teach; second scores of others' matches teach nothing."""
-    return _taught(_Known(known_by(owner)))
+def taught(club: int) -> Taught:
+    """What a club's own matches that are over teach; second scores teach nothing."""
+    return _taught(_Known(known_by(club)))
 
 
 def submissions(known: Taught) -> int:
@@ -37,8 +37,8 @@ def submissions(known: Taught) -> int:
 class _Known:
     """A lesson that is compared by its version only."""
 
-    def __init__(self, row: CoachLesson) -> None:
-        self.key, self.lesson = (row.owner_id, row.core, row.version), row.lesson
+    def __init__(self, row: ClubLesson) -> None:
+        self.key, self.lesson = (row.club_id, row.core, row.version), row.lesson
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, _Known) and self.key == other.key

@@ -56,34 +56,34 @@ class Remark(models.Model):
 
 
 class Causes(models.Model):
-    """A coach's own list of causes; without one it is the core's."""
+    """A club's own list of causes; without one it is the core's."""
 
-    owner = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, related_name="causes")
+    club = models.OneToOneField("clubs.Club", models.CASCADE, related_name="causes")
     words = models.JSONField(default=list)
 
     class Meta:
         verbose_name_plural = "causes"
 
     def __str__(self) -> str:
-        return f"causes of {self.owner}"
+        return f"causes of {self.club}"
 
 
 class KindSetting(models.Model):
-    """How a coach wants one kind of error to be looked for; without one as the core does."""
+    """How a club wants one kind of error to be looked for; without one as the core does."""
 
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="kind_settings")
+    club = models.ForeignKey("clubs.Club", models.CASCADE, related_name="kind_settings")
     kind = models.CharField(max_length=40)
     off = models.BooleanField(default=False)
     limits = models.JSONField(default=dict, help_text="in seconds, where they are not the usual ones")
     declined = models.PositiveIntegerField(
-        default=0, help_text="how many had been dismissed when the coach declined an offer to turn it down"
+        default=0, help_text="how many had been dismissed when a coach declined an offer to turn it down"
     )
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["owner", "kind"], name="one_setting_a_kind")]
+        constraints = [models.UniqueConstraint(fields=["club", "kind"], name="one_setting_a_kind")]
 
     def __str__(self) -> str:
-        return f"{self.kind} for {self.owner}"
+        return f"{self.kind} for {self.club}"
 
 
 class Report(models.Model):
@@ -92,6 +92,7 @@ class Report(models.Model):
     match = models.OneToOneField(Match, models.CASCADE, related_name="report")
     greeting = models.CharField(max_length=600, blank=True)
     well = models.CharField(max_length=300, blank=True)
+    sent = models.DateTimeField(null=True, help_text="when it was sent to the athlete's own place")
 
     def __str__(self) -> str:
         return f"report on {self.match}"

@@ -87,13 +87,13 @@ def reviewed(match: Match) -> Reviewed:
     seen = Seen(now.log, now.verdict)
     remarks = {remark.key: remark for remark in match.remarks.all()}
     own = [_own(seen, remark) for remark in remarks.values() if remark.own]
-    settings = settings_of(match.owner_id)
+    settings = settings_of(match.athlete.club_id)
     try:
         by_rule = errors(seen, settings)
     except FaultyInput as error:
         raise Refused("too_long", f"This match {error.faults[0].message} observations.") from None
     everything = sorted([*by_rule, *own], key=lambda error: (error.found.since, error.found.t))
-    known = taught(match.owner_id)
+    known = taught(match.athlete.club_id)
     own_ones = tuple((error.key, error.found.since, error.found.t, error.found.loss) for error in own)
     asked = _Asked((match.pk, match.revision, known.key, own_ones, repr(settings)), seen, everything, known)
     outlook = _outlook(asked)
@@ -153,9 +153,9 @@ def otherwise_of(match: Match, found: Reviewed, members: list[Error]) -> dict[st
     return None if other is None else {**other, "because": with_names(match, other["because"])}
 
 
-def causes_of(owner: int) -> list[str]:
+def causes_of(club: int) -> list[str]:
     """The causes that a coach chooses from."""
-    own = Causes.objects.filter(owner_id=owner).first()
+    own = Causes.objects.filter(club=club).first()
     return list(causes()) if own is None else list(own.words)
 
 
@@ -167,10 +167,10 @@ def review_json(match: Match) -> dict[str, Any]:
         "chains": [_chain_json(match, found, chain) for chain in found.chains],
         "first": found.first,
         "danger": in_danger(found.seen.log.ruleset),
-        "causes": causes_of(match.owner_id),
+        "causes": causes_of(match.athlete.club_id),
         "marks": _marks_json(found.seen),
         "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.seen)],
-        "offers": offers_json(match.owner_id),
+        "offers": offers_json(match.athlete.club_id),
     }
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from django.db.models import QuerySet
 from django.template.loader import render_to_string
 
 from config.printing import pdf
@@ -19,7 +20,7 @@ from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
-from .models import Link, Remark
+from .models import Answer, Remark
 from .queries import Reviewed, otherwise_of, reviewed, said_cost
 
 MOST, MOST_YOUNG = 3, 2
@@ -32,12 +33,8 @@ DEFERENCE = (
 )
 
 
-def report_json(match: Match, link: Link | None = None) -> dict[str, Any]:
-    """All that the report shows; nothing of any other match, and no names of files or users.
-
-    Through a link only what was answered through it; for the coach all answers.
-    """
-    answers = match.answers.all() if link is None else link.answers.all()
+def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
+    """All that the report shows, with some of what was answered; nothing of any other match, and no names of files."""
     found = reviewed(match)
     young = match.age < young_below()
     verdict = found.seen.verdict
@@ -142,8 +139,8 @@ def _line(found: Reviewed) -> list[dict[str, Any]]:
     return rows
 
 
-def report_pdf(match: Match, link: Link | None = None) -> bytes:
-    shown = report_json(match, link)
+def report_pdf(match: Match, answers: QuerySet[Answer]) -> bytes:
+    shown = report_json(match, answers)
     return pdf(render_to_string("reviews/report.html", {"report": _printed(shown)}), STYLE)
 
 

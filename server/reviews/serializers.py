@@ -327,6 +327,13 @@ class LetterSerializer(serializers.Serializer[Any]):
 
     greeting = serializers.CharField(max_length=600, allow_blank=True)
     well = serializers.CharField(max_length=300, allow_blank=True)
+    sent = serializers.DateTimeField(
+        read_only=True, allow_null=True, help_text="when it was sent to the athlete's own place; null: not yet"
+    )
+
+
+class SentSerializer(serializers.Serializer[Any]):
+    sent = serializers.BooleanField()
 
 
 class AnswerSerializer(serializers.Serializer[Any]):

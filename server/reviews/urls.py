@@ -1,6 +1,6 @@
 from django.urls import path
 
-from .views import cuts, files, report, review, shared
+from .views import cuts, files, own, readers, report, review
 
 urlpatterns = [
     path("matches/<uuid:match>/review", review.ReviewView.as_view()),
@@ -16,6 +16,7 @@ urlpatterns = [
     path("matches/<uuid:match>/letter", report.LetterView.as_view()),
     path("matches/<uuid:match>/report", report.ReportView.as_view()),
     path("matches/<uuid:match>/report.pdf", report.ReportFileView.as_view()),
+    path("matches/<uuid:match>/sent", report.SentView.as_view()),
     path("matches/<uuid:match>/links", report.LinksView.as_view()),
     path("matches/<uuid:match>/links/<uuid:link>", report.LinkView.as_view()),
     path("matches/<uuid:match>/questions", files.QuestionsView.as_view()),
@@ -24,9 +25,16 @@ urlpatterns = [
     path("kinds", review.KindsView.as_view()),
     path("kinds/<str:kind>", review.KindView.as_view()),
     path("causes", review.CausesView.as_view()),
-    path("shared/<str:token>", shared.SharedReportView.as_view()),
-    path("shared/<str:token>/report.pdf", shared.SharedFileView.as_view()),
-    path("shared/<str:token>/cuts/<uuid:cut>/<str:part>", shared.SharedCutView.as_view()),
-    path("shared/<str:token>/answers", shared.SharedAnswersView.as_view()),
-    path("shared/<str:token>/drills/<str:key>", shared.SharedDrillView.as_view()),
+    path("shared/<str:token>", readers.SharedReportView.as_view()),
+    path("shared/<str:token>/report.pdf", readers.SharedFileView.as_view()),
+    path("shared/<str:token>/cuts/<uuid:cut>/<str:part>", readers.SharedCutView.as_view()),
+    path("shared/<str:token>/answers", readers.SharedAnswersView.as_view()),
+    path("shared/<str:token>/drills/<str:key>", readers.SharedDrillView.as_view()),
+    path("own", own.OwnView.as_view()),
+    path("own/athletes/<int:athlete>/consent", own.ConsentView.as_view()),
+    path("own/reports/<uuid:match>", readers.OwnReportView.as_view()),
+    path("own/reports/<uuid:match>/report.pdf", readers.OwnFileView.as_view()),
+    path("own/reports/<uuid:match>/cuts/<uuid:cut>/<str:part>", readers.OwnCutView.as_view()),
+    path("own/reports/<uuid:match>/answers", readers.OwnAnswersView.as_view()),
+    path("own/reports/<uuid:match>/drills/<str:key>", readers.OwnDrillView.as_view()),
 ]

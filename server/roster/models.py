@@ -1,20 +1,81 @@
-"""Who is coached."""
+"""Who is coached, and what their guardians agreed to."""
+
+from __future__ import annotations
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import models
+from django.utils import timezone
 
+from accounts.models import called
+from clubs.children import is_child
 from config.choices import BELTS
 
 
 class Athlete(models.Model):
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="athletes")
+    club = models.ForeignKey("clubs.Club", models.CASCADE, related_name="athletes")
+    user = models.ForeignKey(
+        settings.AUTH_USER_MODEL, models.SET_NULL, null=True, blank=True, related_name="athletes",
+        help_text="the athlete's own sign-in",
+    )  # fmt: skip
+    coaches = models.ManyToManyField(
+        settings.AUTH_USER_MODEL, blank=True, related_name="coached",
+        help_text="the coaches named for a child: no others see the footage and reports",
+    )  # fmt: skip
+    guardians = models.ManyToManyField(settings.AUTH_USER_MODEL, blank=True, related_name="wards")
     name = models.CharField(max_length=80)
     birth_year = models.PositiveSmallIntegerField()
     belt = models.CharField(max_length=10, choices=BELTS)
-    practice = models.BooleanField(default=False, help_text="whether it is the athlete of the practice match")
+    practice = models.BooleanField(default=False, help_text="whether it is the athlete of the club's practice matches")
 
     class Meta:
         ordering = ["name", "id"]
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def child(self) -> bool:
+        """Whether the athlete is treated as a child, by the rule of the club."""
+        return is_child(self.birth_year, self.club.adult_age)
+
+    @property
+    def consent(self) -> Consent | None:
+        """The consent that holds now, where a guardian has given one."""
+        return self.consents.filter(withdrawn=None).order_by("-at").first()
+
+
+CONSENT = (
+    "I agree that the coaches of the club may send links to reports about my child's matches, with clips from them, "
+    "to our family. Each link shows first names only and ends within 14 days. I can take this back at any time; every "
+    "link then ends at once."
+)
+"""What a guardian agrees to; the text is kept with each consent."""
+
+
+class Consent(models.Model):
+    """What a guardian agreed to, and when; it is kept also after it was taken back."""
+
+    athlete = models.ForeignKey(Athlete, models.CASCADE, related_name="consents")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    name = models.CharField(max_length=160, help_text="how the guardian was called then")
+    text = models.TextField(help_text="what was agreed to")
+    at = models.DateTimeField(auto_now_add=True)
+    withdrawn = models.DateTimeField(null=True, help_text="when it was taken back")
+
+    class Meta:
+        ordering = ["-at"]
+
+    def __str__(self) -> str:
+        return f"{self.name} for {self.athlete}"
+
+
+def give_consent(athlete: Athlete, guardian: User) -> Consent:
+    """Keep a guardian's consent; given twice it is the same as once."""
+    held = athlete.consent
+    return held or Consent.objects.create(athlete=athlete, by=guardian, name=called(guardian), text=CONSENT)
+
+
+def withdraw_consent(athlete: Athlete) -> None:
+    """Take every consent for an athlete back."""
+    athlete.consents.filter(withdrawn=None).update(withdrawn=timezone.now())

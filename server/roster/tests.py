@@ -5,12 +5,14 @@ import datetime
 from django.contrib.auth.models import User
 from django.test import TestCase
 
+from clubs.actions import found_club
 from roster.models import Athlete
 
 
 class Athletes(TestCase):
     def setUp(self):
         self.coach = User.objects.create_user("coach", password="amber")
+        found_club("Dune Grappling", self.coach)
         self.client.force_login(self.coach)
 
     def post(self, **body):

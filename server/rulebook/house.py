@@ -1,9 +1,9 @@
-"""House rules over HTTP: made from a preset, versioned, shared with the club, written to and read from a file."""
+"""House rules over HTTP: made from a preset, versioned, shared with other clubs, written to and read from a file."""
 
 from __future__ import annotations
 
 import uuid
-from typing import Any, cast
+from typing import Any
 
 from django.db import transaction
 from django.db.models import Max, Q, QuerySet, RestrictedError
@@ -17,6 +17,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from accounts.models import called
+from clubs.access import Access, asks, asks_in_club
 from config.refusals import Clash
 from jurata_core.rulesets.house import as_file, read_house_rules
 from jurata_core.rulesets.loader import merged_settings
@@ -46,10 +47,11 @@ class HouseRulesSerializer(serializers.ModelSerializer[HouseRules]):
         return merged_settings(rules.body)
 
     def get_own(self, rules: HouseRules) -> bool:
-        return bool(rules.owner_id == self.context["request"].user.pk)
+        return bool(rules.club_id == self.context["club"].pk)
 
     def get_owner(self, rules: HouseRules) -> str:
-        return called(rules.owner)
+        """Who wrote them, where they are the club's own; else the club that shares them."""
+        return called(rules.author) if self.get_own(rules) else rules.club.name
 
 
 class SaveRulesSerializer(serializers.Serializer[Any]):
@@ -62,60 +64,62 @@ class ShareRulesSerializer(serializers.Serializer[Any]):
     shared = serializers.BooleanField()
 
 
-def visible(request: Request) -> QuerySet[HouseRules]:
-    """A coach's own rules, and those that others share."""
-    mine = Q(owner_id=cast(int, request.user.pk)) | Q(shared=True)
-    return HouseRules.objects.filter(mine).select_related("owner")
+def visible(access: Access) -> QuerySet[HouseRules]:
+    """The club's own rules, and those that others share."""
+    return HouseRules.objects.filter(access.clubs() | Q(shared=True)).select_related("author", "club")
 
 
-def own(request: Request) -> QuerySet[HouseRules]:
-    return HouseRules.objects.filter(owner_id=cast(int, request.user.pk)).select_related("owner")
+def own(access: Access) -> QuerySet[HouseRules]:
+    return HouseRules.objects.filter(access.clubs()).select_related("author", "club")
 
 
 class HouseRulesView(APIView):
     @extend_schema(operation_id="house_rules", responses=HouseRulesSerializer(many=True))
     def get(self, request: Request) -> Response:
         """All versions, the latest of each first."""
-        return Response(HouseRulesSerializer(visible(request), many=True, context={"request": request}).data)
+        access, club = asks_in_club(request)
+        return Response(HouseRulesSerializer(visible(access), many=True, context={"club": club}).data)
 
     @extend_schema(operation_id="save_rules", request=SaveRulesSerializer, responses={201: HouseRulesSerializer})
     @transaction.atomic
     def post(self, request: Request) -> Response:
-        """Save a ruleset: a new one, or the next version of one's own."""
+        """Save a ruleset: a new one, or the next version of one of the club's."""
         asked = SaveRulesSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         body = read_house_rules(asked.validated_data["rules"])
+        access, club = asks_in_club(request)
         family = asked.validated_data.get("family")
         last = 0
         if family is not None:
-            before = own(request).select_for_update(of=("self",)).filter(family=family)
+            before = own(access).select_for_update(of=("self",)).filter(family=family)
             get_object_or_404(before.order_by("-version")[:1])
             last = before.aggregate(last=Max("version"))["last"]
         saved = HouseRules.objects.create(
-            owner_id=cast(int, request.user.pk),
+            club=club,
+            author_id=access.user,
             family=family or uuid.uuid4(),
             version=last + 1,
             body={**body, "version": last + 1},
             shared=asked.validated_data["shared"],
         )
-        return Response(HouseRulesSerializer(saved, context={"request": request}).data, status=201)
+        return Response(HouseRulesSerializer(saved, context={"club": club}).data, status=201)
 
 
 class OneHouseRulesView(APIView):
     @extend_schema(operation_id="share_rules", request=ShareRulesSerializer, responses=HouseRulesSerializer)
     def patch(self, request: Request, rules: uuid.UUID) -> Response:
-        """Share a version with the club, or take it back from there; matches that use it keep it."""
-        found = get_object_or_404(own(request), pk=rules)
+        """Share a version with the other clubs of this installation, or take it back; matches keep it."""
+        found = get_object_or_404(own(asks(request)), pk=rules)
         asked = ShareRulesSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         found.shared = asked.validated_data["shared"]
         found.save(update_fields=["shared"])
-        return Response(HouseRulesSerializer(found, context={"request": request}).data)
+        return Response(HouseRulesSerializer(found, context={"club": found.club}).data)
 
     @extend_schema(operation_id="delete_rules", responses={204: None})
     def delete(self, request: Request, rules: uuid.UUID) -> Response:
         try:
-            get_object_or_404(own(request), pk=rules).delete()
+            get_object_or_404(own(asks(request)), pk=rules).delete()
         except RestrictedError as error:
             many = len(error.restricted_objects)
             used = "a match uses" if many == 1 else f"{many} matches use"
@@ -127,6 +131,6 @@ class RulesFileView(APIView):
     @extend_schema(operation_id="rules_file", responses=OpenApiTypes.OBJECT)
     def get(self, request: Request, rules: uuid.UUID) -> Response:
         """A version as a file that can be read in again anywhere."""
-        found = get_object_or_404(visible(request), pk=rules)
+        found = get_object_or_404(visible(asks(request)), pk=rules)
         name = f"{slugify(found.body['title']) or 'ruleset'}-{found.version}.json"
         return Response(as_file(found.body), headers={"Content-Disposition": f'attachment; filename="{name}"'})

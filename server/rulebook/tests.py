@@ -11,6 +11,7 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import TestCase
 
+from clubs.actions import found_club
 from jurata_core.rulesets import preset_ids
 from jurata_core.techniques import catalogue
 
@@ -19,7 +20,9 @@ DIVISION = {"age": "14", "belt": "green", "attire": "gi"}
 
 class Rulebook(TestCase):
     def setUp(self):
-        self.client.force_login(User.objects.create_user("coach", password="amber"))
+        coach = User.objects.create_user("coach", password="amber")
+        found_club("Dune Grappling", coach)
+        self.client.force_login(coach)
 
     def test_how_long_a_match_of_a_division_is(self):
         """Five minutes for an adult white belt, six for blue: common practice, no source."""
@@ -110,6 +113,8 @@ class House(TestCase):
     def setUp(self):
         self.coach = User.objects.create_user("coach", password="amber")
         self.other = User.objects.create_user("other", password="sea")
+        self.club = found_club("Dune Grappling", self.coach)
+        found_club("Tide Grappling", self.other)
         self.client.force_login(self.coach)
 
     def save(self, rules=RULES, **more):
@@ -146,7 +151,7 @@ class House(TestCase):
         self.client.force_login(self.other)
         seen = self.client.get("/api/house-rules").json()
         self.assertEqual(
-            [(one["own"], one["owner"], one["title"]) for one in seen], [(False, "coach", "Harbour rules")]
+            [(one["own"], one["owner"], one["title"]) for one in seen], [(False, "Dune Grappling", "Harbour rules")]
         )
         self.assertEqual(self.client.get(f"{path}/file").status_code, 200)
         self.assertEqual(self.client.patch(path, {"shared": False}, content_type="application/json").status_code, 404)
@@ -156,7 +161,9 @@ class House(TestCase):
 
 class OwnNames(TestCase):
     def setUp(self):
-        self.client.force_login(User.objects.create_user("coach"))
+        coach = User.objects.create_user("coach")
+        found_club("Dune Grappling", coach)
+        self.client.force_login(coach)
 
     def add(self, name, technique="omoplata"):
         body = {"name": name, "technique": technique}
@@ -177,7 +184,9 @@ class OwnNames(TestCase):
 
     def test_it_is_nobody_else_s(self):
         made = self.add("Harbour lock").json()
-        self.client.force_login(User.objects.create_user("other"))
+        coach = User.objects.create_user("other")
+        found_club("Dune Grappling", coach)
+        self.client.force_login(coach)
         self.assertNotIn("Harbour lock", self.names("omoplata"))
         self.assertEqual(self.client.get("/api/technique-names").json(), [])
         self.assertEqual(self.client.delete(f"/api/technique-names/{made['id']}").status_code, 404)
@@ -185,7 +194,7 @@ class OwnNames(TestCase):
     def test_a_name_has_one_meaning(self):
         self.add("Harbour lock")
         for name, technique, said in (
-            ("harbour-lock", "kimura", "a name of yours already"),
+            ("harbour-lock", "kimura", "a name of your club already"),
             ("Heel Hooks", "omoplata", "a name of Heel hook already"),
             ("--", "omoplata", "needs a letter"),
             ("pier lock", "no-such-thing", "not in the catalogue"),

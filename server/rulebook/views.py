@@ -10,8 +10,8 @@ from rest_framework.decorators import api_view
 from rest_framework.request import Request
 from rest_framework.response import Response
 
+from clubs.access import current_club
 from config.choices import ATTIRES, BELTS, STATUSES
-from config.requests import signed_in
 from jurata_core.answers import ask_division, ask_legality, unknown_technique
 from jurata_core.divisions import Division, read_division
 from jurata_core.faults import Fault, FaultyInput
@@ -186,12 +186,17 @@ def ask_one(request: Request) -> Response:
     return Response(ask_legality(asked_for(request)))
 
 
+def _club_s_names(request: Request) -> dict[str, list[str]]:
+    club = current_club(request)
+    return names_of(None if club is None else club.pk)
+
+
 @extend_schema(operation_id="techniques", parameters=[LegalityQuery], responses=TechniqueSerializer(many=True))
 @api_view(["GET"])
 def techniques(request: Request) -> Response:
-    """The whole catalogue with its status in one division; one's own names are among the aliases."""
+    """The whole catalogue with its status in one division; the club's own names are among the aliases."""
     division, ruleset = side(asked_for(request))
-    own = names_of(signed_in(request).pk)
+    own = _club_s_names(request)
     rows = []
     for one in catalogue().values():
         answer = legality(one.id, division, ruleset)
@@ -217,7 +222,7 @@ def techniques(request: Request) -> Response:
 def division(request: Request) -> Response:
     """A division: how it is scored, what is legal in it, and what changes with the next age or belt."""
     found = page(*side(asked_for(request)))
-    own = names_of(signed_in(request).pk)
+    own = _club_s_names(request)
     for entry in found["techniques"]:
         entry["aliases"] = [*entry["aliases"], *own.get(entry["id"], ())]
     return Response(found)

@@ -8,17 +8,22 @@ import { DeskPage } from "./desk/DeskPage";
 import { Deleted } from "./matches/Deleted";
 import { MatchList } from "./matches/MatchList";
 import { NewMatch } from "./matches/NewMatch";
-import { ReportPreview, SharedReport } from "./report/ReportPage";
+import { OwnPlace } from "./own/OwnPlace";
+import { OwnReport, ReportPreview, SharedReport } from "./report/ReportPage";
 import { KindsPage } from "./review/KindsPage";
 import { DrillPage } from "./rulebook/DrillPage";
 import { HouseRulesPage } from "./rulebook/HouseRulesPage";
 import { RulebookPage } from "./rulebook/RulebookPage";
-import { SignIn } from "./session/SignIn";
-import { useSession } from "./api/session";
+import { ConfirmPage, InvitationPage, ResetPage, SignUpPage } from "./session/ByLink";
+import { LinkIn, SignIn } from "./session/SignIn";
+import { MailsPage } from "./account/MailsPage";
+import { SCORING, useRole, useSession } from "./api/session";
 
 // What not everybody opens is loaded when it is opened; the review draws charts, and they are large.
 const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
 const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
+const ClubPage = lazy(() => import("./club/ClubPage").then((found) => ({ default: found.ClubPage })));
+const AccountPage = lazy(() => import("./account/AccountPage").then((found) => ({ default: found.AccountPage })));
 const WordsPage = lazy(() => import("./words/WordsPage").then((found) => ({ default: found.WordsPage })));
 
 export function App() {
@@ -26,6 +31,12 @@ export function App() {
     <BrowserRouter>
       <Routes>
         <Route path="/r/:token" element={<SharedReport />} />
+        <Route path="/invitation" element={<InvitationPage />} />
+        <Route path="/sign-up" element={<SignUpPage />} />
+        <Route path="/sign-in" element={<LinkIn />} />
+        <Route path="/new-password" element={<ResetPage />} />
+        <Route path="/confirm" element={<ConfirmPage />} />
+        <Route path="/mails" element={<MailsPage />} />
         <Route path="*" element={<SignedIn />} />
       </Routes>
     </BrowserRouter>
@@ -49,7 +60,9 @@ function SignedIn() {
   return (
     <Suspense fallback={<Loading />}>
       <Routes>
-        <Route path="/" element={<MatchList />} />
+        <Route path="/" element={<Home />} />
+        <Route path="/own" element={<OwnPlace />} />
+        <Route path="/own/reports/:id" element={<OwnReport />} />
         <Route path="/athletes" element={<Athletes />} />
         <Route path="/rulebook" element={<RulebookPage />} />
         <Route path="/rulebook/drill" element={<DrillPage />} />
@@ -59,6 +72,8 @@ function SignedIn() {
         <Route path="/matches/deleted" element={<Deleted />} />
         <Route path="/matches/:id" element={<DeskPage />} />
         <Route path="/matches/:id/review" element={<ReviewPage />} />
+        <Route path="/club" element={<ClubPage />} />
+        <Route path="/account" element={<AccountPage />} />
         <Route path="/words" element={<WordsPage />} />
         <Route path="/review-settings" element={<KindsPage />} />
         <Route path="/matches/:id/report" element={<ReportPreview />} />
@@ -69,12 +84,13 @@ function SignedIn() {
   );
 }
 
+/** The matches for those who score, the reports about them for athletes and guardians. */
+function Home() {
+  return useRole(...SCORING) ? <MatchList /> : <OwnPlace />;
+}
+
 function Loading() {
-  return (
-    <PaperPage title="Loading…">
-      <p className="text-slate">One moment.</p>
-    </PaperPage>
-  );
+  return <p className="p-8 text-slate">Opening the page…</p>;
 }
 
 function Nothing() {

@@ -6,7 +6,7 @@ import { useAttention, useLetBe } from "./desk/attention";
 import { useKeys } from "./desk/useKeys";
 import { useRemark } from "./review/useReview";
 import { rulesetOf, useRulesetChoices } from "./api/rulesets";
-import { useSession, useSignIn, useSignOut } from "./api/session";
+import { useClub, useSession, useSignOut } from "./api/session";
 
 /** Answers by method and address; what was asked is kept. */
 const server = vi.hoisted(() => ({ answers: {} as Record<string, unknown>, asked: [] as [string, unknown][] }));
@@ -49,20 +49,17 @@ it("offers presets, and the latest version of each house rules", async () => {
   expect(result.current.map((one) => rulesetOf(one.value))).toEqual(["full-points", { extends: "full-points", hold_seconds: 4 }]);
 });
 
-it("forgets what was fetched for one coach when another signs in, or nobody", async () => {
-  server.answers = {
-    "GET /api/session": { name: null, demo: { name: "coach", password: "p" } },
-    "POST /api/session": { name: "Ida" },
-  };
-  const { result } = open(() => ({ session: useSession(), signIn: useSignIn(), signOut: useSignOut() }));
-  await vi.waitFor(() => expect(result.current.session.isSuccess).toBe(true));
-  queries.setQueryData(["matches"], ["somebody else's"]);
-  await act(() => result.current.signIn.mutateAsync({ username: "ida", password: "p" }));
-  expect(queries.getQueryData(["matches"])).toBeUndefined();
-  await vi.waitFor(() => expect(result.current.session.data).toMatchObject({ name: "Ida", demo: { name: "coach" } }));
+it("forgets what was fetched for one user when nobody is signed in any more", async () => {
+  server.answers = { "GET /api/session": { name: "Ida", demo: null, clubs: [{ id: 1, name: "Dune", roles: ["coach"], chosen: true }] } };
+  vi.stubGlobal("fetch", () => Promise.resolve(new Response("{}", { status: 401 })));
+  const { result } = open(() => ({ session: useSession(), club: useClub(), signOut: useSignOut() }));
+  await vi.waitFor(() => expect(result.current.club?.name).toBe("Dune"));
   queries.setQueryData(["matches"], ["Ida's"]);
+  server.answers = { "GET /api/session": { name: null, demo: null, clubs: [] } };
   await act(() => result.current.signOut.mutateAsync());
   expect(queries.getQueryData(["matches"])).toBeUndefined();
+  await vi.waitFor(() => expect(result.current.session.data?.name).toBeNull());
+  vi.unstubAllGlobals();
 });
 
 it("keys that are changed hold at once", async () => {

@@ -8,6 +8,7 @@ import sys
 from unittest import mock
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import OperationalError
 from django.test import SimpleTestCase, TestCase
 
@@ -47,7 +48,8 @@ class Page(TestCase):
         self.assertEqual((answer.status_code, answer.json()), (503, {"database": False}))
 
     def test_a_database_that_is_away_is_no_fault_of_what_was_asked(self):
-        with mock.patch("accounts.views._session", side_effect=OperationalError("server closed the connection")):
+        self.client.force_login(User.objects.create_user("coach"))
+        with mock.patch("clubs.session.memberships", side_effect=OperationalError("server closed the connection")):
             answer = self.client.get("/api/session")
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "away"))
 

@@ -48,8 +48,12 @@ class Published(ReviewCase):
         super().setUp()
         folder = self.enterContext(tempfile.TemporaryDirectory())
         self.enterContext(override_settings(MEDIA_ROOT=folder))
-        clip = Clip.objects.create(owner=self.coach, name="a.mp4", size=9, state="ready", duration_ms=120_000)
-        rules = HouseRules.objects.create(owner=self.coach, version=1, body={"extends": "full-points", "title": "x"})
+        clip = Clip.objects.create(
+            club=self.club, uploader=self.coach, name="a.mp4", size=9, state="ready", duration_ms=120_000
+        )
+        rules = HouseRules.objects.create(
+            club=self.club, author=self.coach, version=1, body={"extends": "full-points", "title": "x"}
+        )
         cut = Cut.objects.create(match=self.scored, key=PASSED, clip=clip, start_ms=0, end_ms=9, captions="WEBVTT")
         Link.objects.create(match=self.scored, digest=digest_of(TOKEN), ends=timezone.now() + timedelta(days=1))
         self.known = {

@@ -14,6 +14,8 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import TestCase, override_settings
 
+from clubs.actions import found_club
+from clubs.models import Club
 from footage.models import Clip
 from footage.probe import probe
 from jobs.running import run
@@ -28,9 +30,16 @@ def made(name: str, *arguments: str) -> bytes:
         return path.read_bytes()
 
 
-def stored(owner: User, path: Path, name: str = "phone.mp4") -> Clip:
+def stored(uploader: User, path: Path, name: str = "phone.mp4") -> Clip:
     """A clip as it is right after its upload, of a file that lies anywhere."""
-    clip = Clip(id=uuid.uuid4(), owner=owner, name=name, size=path.stat().st_size, state="ready")
+    clip = Clip(
+        id=uuid.uuid4(),
+        uploader=uploader,
+        club=Club.objects.get(memberships__user=uploader),
+        name=name,
+        size=path.stat().st_size,
+        state="ready",
+    )
     clip.path.write_bytes(path.read_bytes())
     found = probe(clip.path)
     clip.demuxer, clip.content_type, clip.duration_ms = found.demuxer, found.content_type, found.duration_ms
@@ -57,6 +66,7 @@ def committed_at_once() -> AbstractContextManager[Any]:
 class ClipCase(TestCase):
     def setUp(self):
         self.coach = User.objects.create_user("coach", password="amber")
+        self.club = found_club("Dune Grappling", self.coach)
         self.client.force_login(self.coach)
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)

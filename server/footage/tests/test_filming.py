@@ -31,7 +31,7 @@ class Filming(ClipCase):
     def test_it_can_be_played_once_it_was_filmed_and_is_filmed_once(self):
         with mock.patch.object(filming, "film", side_effect=film) as filmed, committed_at_once():
             for _ in range(2):
-                clip = have_filmed(self.coach.pk, "drawn.webm", self.log)
+                clip = have_filmed(self.club.pk, self.coach.pk, "drawn.webm", self.log)
                 self.assertEqual((clip.state, clip.job.kind), ("converting", "film a clip"))
                 ordered = clip.job_id
                 clip = worked(clip)
@@ -43,7 +43,7 @@ class Filming(ClipCase):
         self.assertEqual(b"".join(answer)[:4], b"\x1a\x45\xdf\xa3")
 
     def test_a_camera_that_fails_says_so_and_can_be_asked_again(self):
-        clip = have_filmed(self.coach.pk, "drawn.webm", self.log)
+        clip = have_filmed(self.club.pk, self.coach.pk, "drawn.webm", self.log)
         with mock.patch.object(filming, "render", side_effect=RuntimeError("ffmpeg could not write it")):
             clip = worked(clip)
         self.assertEqual((clip.state, clip.job.state), ("failed", "failed"))
@@ -54,7 +54,7 @@ class Filming(ClipCase):
             self.assertEqual(worked(clip).state, "ready")
 
     def test_a_filming_that_is_cancelled_leaves_nothing_behind(self):
-        clip = have_filmed(self.coach.pk, "drawn.webm", self.log)
+        clip = have_filmed(self.club.pk, self.coach.pk, "drawn.webm", self.log)
 
         def render(log, path, progress):
             path.write_bytes(b"half of it")

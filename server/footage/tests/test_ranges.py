@@ -11,7 +11,7 @@ class Ranges(ClipCase):
     def setUp(self):
         super().setUp()
         self.clip = Clip.objects.create(
-            owner=self.coach, name="a.webm", size=10, state="ready", content_type="video/webm"
+            club=self.club, uploader=self.coach, name="a.webm", size=10, state="ready", content_type="video/webm"
         )
         self.clip.path.write_bytes(b"0123456789")
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.contrib.auth.models import User
 from django.test import TestCase
 
+from clubs.actions import found_club
 from jurata_core.adjudication import adjudicate
 from jurata_core.match_log import read_log
 from matches.models import Match
@@ -63,8 +64,10 @@ class CoachCase(TestCase):
     def setUp(self):
         self.coach = User.objects.create_user("coach", password="amber")
         self.other = User.objects.create_user("other", password="sea")
+        self.club = found_club("Dune Grappling", self.coach)
+        found_club("Tide Grappling", self.other)
         self.client.force_login(self.coach)
-        self.athlete = Athlete.objects.create(owner=self.coach, name="Ada Brenn", birth_year=2000, belt="blue")
+        self.athlete = Athlete.objects.create(club=self.club, name="Ada Brenn", birth_year=2000, belt="blue")
 
     def call(self, method, path, body=None, **more):
         return getattr(self.client, method)(f"/api/{path}", body, content_type="application/json", **more)

@@ -6,6 +6,8 @@ import threading
 
 from django.test import override_settings
 
+from clubs.actions import join
+from clubs.models import Role
 from footage.models import Clip
 from jurata_core.match_log import read_log
 from jurata_core.simulation.table import calls as table_calls
@@ -103,11 +105,14 @@ class Table(CoachCase):
 
 class SecondScore(CoachCase):
     def ask(self, match, name="other"):
+        join(self.club, self.other, Role.SCORER)
         return self.call("post", f"matches/{match.pk}/seconds", {"name": name})
 
     def test_a_second_scorer_sees_the_clip_and_not_the_score(self):
         match = self.match()
-        match.clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready", duration_ms=400_000)
+        match.clip = Clip.objects.create(
+            club=self.club, uploader=self.coach, name="x.webm", size=1, state="ready", duration_ms=400_000
+        )
         match.save()
         second = self.ask(match).json()["match"]
         self.assertEqual(self.ask(match).json()["match"], second)

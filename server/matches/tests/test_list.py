@@ -38,7 +38,7 @@ class TheList(CoachCase):
         self.assertEqual(self.client.get("/api/matches", {"page": 9}).status_code, 404)
 
     def test_search(self):
-        other = Athlete.objects.create(owner=self.coach, name="Runa Holt", birth_year=2001, belt="blue")
+        other = Athlete.objects.create(club=self.club, name="Runa Holt", birth_year=2001, belt="blue")
         self.set_up(log=LOG, opponent="Cleo Marr", event="Spring cup")
         self.set_up(log=LOG, opponent="Dana Voss", event="Harbour open", athlete=other.pk)
         for words, found in (

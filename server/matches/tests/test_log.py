@@ -10,6 +10,8 @@ from unittest import mock
 from django.conf import settings
 from django.db import transaction
 
+from clubs.actions import join
+from clubs.models import Role
 from footage.models import Clip
 from matches.actions import locked, record, take_back
 from matches.logs import log_of
@@ -48,7 +50,9 @@ class SetUp(CoachCase):
 
     def test_changing_a_match_is_checked_like_a_new_one(self):
         match = self.match()
-        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready", duration_ms=400_000)
+        clip = Clip.objects.create(
+            club=self.club, uploader=self.coach, name="x.webm", size=1, state="ready", duration_ms=400_000
+        )
         changed = self.call("patch", f"matches/{match.pk}", {"opponent": "Enno Falk", "clip": str(clip.pk)}).json()
         self.assertEqual((changed["opponent"], changed["clip"]), ("Enno Falk", str(clip.pk)))
         for body, path in (
@@ -123,7 +127,9 @@ class Recording(CoachCase):
 
     def test_a_time_after_the_end_of_the_clip_is_refused(self):
         match = self.match()
-        match.clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready", duration_ms=60_000)
+        match.clip = Clip.objects.create(
+            club=self.club, uploader=self.coach, name="x.webm", size=1, state="ready", duration_ms=60_000
+        )
         match.save()
         answer = self.put(match, "late", t=62, kind="position", position="mount", top="a")
         self.assertIn("after the end of the clip (1:00)", answer.json()["faults"][0]["message"])
@@ -142,10 +148,8 @@ class Recording(CoachCase):
 class Parts(CoachCase):
     """Several clips in a row, with gaps."""
 
-    def clip(self, name, seconds, owner=None):
-        return Clip.objects.create(
-            owner=owner or self.coach, name=name, size=1, state="ready", duration_ms=seconds * 1000
-        )
+    def clip(self, name, seconds, club=None):
+        return Clip.objects.create(club=club or self.club, name=name, size=1, state="ready", duration_ms=seconds * 1000)
 
     def lay_out(self, match, *parts):
         body = {"parts": [{"clip": str(clip.pk), "start": start} for clip, start in parts]}
@@ -161,6 +165,7 @@ class Parts(CoachCase):
         self.put(match, "late", t=130.5, kind="exchange")
         late = self.put(match, "later", t=132, kind="exchange")
         self.assertIn("after the end of the clip (2:10)", late.json()["faults"][0]["message"])
+        join(self.club, self.other, Role.SCORER)
         seconds = self.call("post", f"matches/{match.pk}/seconds", {"name": "other"}).json()["match"]
         self.client.force_login(self.other)
         blind = self.call("get", f"matches/{seconds}").json()
@@ -176,7 +181,7 @@ class Parts(CoachCase):
         self.lay_out(match, (first, 0), (second, 60))
         self.call("patch", f"matches/{match.pk}", {"clip": str(second.pk)})
         self.assertEqual([(part.clip, part.start) for part in parts_of(Match.objects.get(pk=match.pk))], [(second, 0)])
-        theirs = self.clip("x.mp4", 9, self.other)
+        theirs = self.clip("x.mp4", 9, self.other.memberships.get().club)
         self.assertEqual(self.lay_out(match, (theirs, 0)).status_code, 400)
         self.assertEqual(self.lay_out(match).json()["parts"], [])
 
@@ -227,7 +232,7 @@ class OtherRules(CoachCase):
     BODY = {"extends": "full-points", "title": "Harbour rules", "hold_seconds": 400, "version": 1}
 
     def rules(self):
-        return HouseRules.objects.create(owner=self.coach, version=1, body=self.BODY)
+        return HouseRules.objects.create(club=self.club, author=self.coach, version=1, body=self.BODY)
 
     def test_what_would_change_is_shown_and_nothing_is_changed(self):
         match = self.match()

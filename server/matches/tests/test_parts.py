@@ -20,7 +20,15 @@ class Parts(CoachCase):
 
     def add_clip(self, name, length, **more):
         return Clip.objects.create(
-            owner=self.coach, name=name, size=1, state="ready", duration_ms=length, width=640, height=360, **more
+            club=self.club,
+            uploader=self.coach,
+            name=name,
+            size=1,
+            state="ready",
+            duration_ms=length,
+            width=640,
+            height=360,
+            **more,
         )
 
     def place(self, *parts):

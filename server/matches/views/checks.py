@@ -9,6 +9,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import asks
 from config.requests import signed_in
 from jurata_core.audit import audit
 from jurata_core.faults import Fault, FaultyInput
@@ -43,7 +44,7 @@ class AttentionView(APIView):
     @extend_schema(operation_id="attention", responses=AttentionSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """What may want another look: prompts, clock against scoreboard, the officials' calls, and what is unsure."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         now = standing(found)
         log, verdict = now.log, now.verdict
         readings = [Reading(to_millis(one["t"]), to_millis(one["left"])) for one in found.readings]
@@ -63,7 +64,7 @@ class AttentionView(APIView):
 class AuditView(APIView):
     @extend_schema(operation_id="audit", responses=ComparisonSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        now = standing(own_match(request.user.pk, match))
+        now = standing(own_match(asks(request), match))
         return Response(audit(now.log, now.verdict).as_json())
 
 
@@ -71,7 +72,7 @@ class WhatIfView(APIView):
     @extend_schema(operation_id="what_if", request=OtherRulesetSerializer, responses=WhatIfSerializer)
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """What the match comes to under another ruleset, and which rows differ; nothing is changed by it."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         asked = OtherRulesetSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         faults: list[Fault] = []
@@ -93,7 +94,7 @@ class CallsView(APIView):
     @extend_schema(operation_id="take_calls", request=CallsSerializer, responses=ChangedSerializer)
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """Read the officials' calls from the table, or from a file it has written."""
-        own_match(request.user.pk, match)  # before the table is asked
+        own_match(asks(request), match)  # before the table is asked
         asked = CallsSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         name, lines = asked.validated_data.get("match"), asked.validated_data.get("lines")

@@ -17,6 +17,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import asks, asks_in_club
 from config.paging import Pages
 from config.requests import signed_in
 from footage.files import with_posters
@@ -37,6 +38,7 @@ from ..models import Match
 from ..parts import Part, lay_out
 from ..queries import (
     MatchFilter,
+    counted,
     deleted_matches,
     listed,
     own_match,
@@ -72,12 +74,13 @@ class MatchesView(ListAPIView[Match]):
     queryset = Match.objects.none()
 
     def get_queryset(self) -> QuerySet[Match]:
-        return listed(self.request.user.pk)
+        return listed(asks_in_club(self.request)[0])
 
     @extend_schema(operation_id="matches")
     def get(self, request: Request, *args: Any, **kwargs: Any) -> Response:
-        """The coach's matches, a page at a time, the latest first unless another order is asked for."""
-        freshen(Match.objects.filter(owner_id=request.user.pk))
+        """The club's matches, a page at a time, the latest first unless another order is asked for."""
+        access, _ = asks_in_club(request)
+        freshen(counted(access))
         return super().get(request, *args, **kwargs)
 
     def paginate_queryset(self, queryset: Any) -> Any:
@@ -92,7 +95,8 @@ class MatchesView(ListAPIView[Match]):
 
     @extend_schema(operation_id="set_up_match", request=NewMatchSerializer, responses={201: MatchSerializer})
     def post(self, request: Request) -> Response:
-        asked = NewMatchSerializer(data=request.data, context={"request": request})
+        access, _ = asks_in_club(request)
+        asked = NewMatchSerializer(data=request.data, context={"request": request, "access": access})
         asked.is_valid(raise_exception=True)
         values = dict(asked.validated_data)
         match = set_up(signed_in(request), values, values.pop("log", None))
@@ -103,27 +107,27 @@ class RememberedView(APIView):
     @extend_schema(operation_id="remembered", responses=RememberedSerializer)
     def get(self, request: Request) -> Response:
         """Opponents and events of earlier matches, to be offered again."""
-        return Response(RememberedSerializer(remembered(request.user.pk)).data)
+        return Response(RememberedSerializer(remembered(asks_in_club(request)[0])).data)
 
 
 class DeletedView(APIView):
     @extend_schema(operation_id="deleted_matches", responses=DeletedMatchSerializer(many=True))
     def get(self, request: Request) -> Response:
         """The deleted matches that can be restored."""
-        return Response(DeletedMatchSerializer(deleted_matches(request.user.pk), many=True).data)
+        return Response(DeletedMatchSerializer(deleted_matches(asks_in_club(request)[0]), many=True).data)
 
 
 class DeletedMatchView(APIView):
     @extend_schema(operation_id="restore_match", request=None, responses={204: None})
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """Take a deletion back."""
-        restore(get_object_or_404(deleted_matches(request.user.pk), pk=match))
+        restore(get_object_or_404(deleted_matches(asks(request)), pk=match))
         return Response(status=204)
 
     @extend_schema(operation_id="remove_match", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID) -> Response:
         """Remove a deleted match at once and for good."""
-        found = get_object_or_404(deleted_matches(request.user.pk), pk=match)
+        found = get_object_or_404(deleted_matches(asks(request)), pk=match)
         remove_for_good(Match.with_deleted.filter(pk=found.pk))
         return Response(status=204)
 
@@ -132,14 +136,15 @@ class UnusedClipsView(APIView):
     @extend_schema(operation_id="unused_clips", responses=ClipSerializer(many=True))
     def get(self, request: Request) -> Response:
         """The coach's clips that no match was set up for, by the day they were filmed."""
-        return Response(ClipSerializer(unused_clips(request.user.pk), many=True).data)
+        return Response(ClipSerializer(unused_clips(asks_in_club(request)[0]), many=True).data)
 
 
 class WaitingView(APIView):
     @extend_schema(operation_id="waiting", responses=WaitingSerializer)
     def get(self, request: Request) -> Response:
-        freshen(Match.objects.filter(owner_id=request.user.pk))
-        return Response(waiting(request.user.pk))
+        access, _ = asks_in_club(request)
+        freshen(counted(access))
+        return Response(waiting(access))
 
 
 def desk_of(request: Request, match: Match) -> dict[str, Any]:
@@ -162,13 +167,13 @@ def scored(match: Match) -> dict[str, Any]:
 class MatchView(APIView):
     @extend_schema(operation_id="match", responses=DeskSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         return Response(desk_of(request, found))
 
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:
         with transaction.atomic():
-            found = locked(own_matches(request.user.pk), match)
+            found = locked(own_matches(asks(request)), match)
             asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
             asked.is_valid(raise_exception=True)
             changed = change_setting(found, dict(asked.validated_data))
@@ -179,14 +184,14 @@ class MatchView(APIView):
     )
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """What a change of its setting would make of the score. Nothing is stored."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
         asked.is_valid(raise_exception=True)
         return Response(preview_setting(found, dict(asked.validated_data)).as_json())
 
     @extend_schema(operation_id="delete_match", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID) -> Response:
-        delete(own_match(request.user.pk, match))
+        delete(own_match(asks(request), match))
         return Response(status=204)
 
 
@@ -194,7 +199,7 @@ class PartsView(APIView):
     @extend_schema(operation_id="lay_out", request=PartsSerializer, responses=DeskSerializer)
     def put(self, request: Request, match: uuid.UUID) -> Response:
         """Give a match its clips: one, or several in a row with gaps."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         asked = PartsSerializer(data=request.data, context={"request": request})
         asked.is_valid(raise_exception=True)
         lay_out(found, [_part(one) for one in asked.validated_data["parts"]])
@@ -212,6 +217,6 @@ class LogView(APIView):
     @extend_schema(operation_id="log", responses=OpenApiTypes.OBJECT)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """The match log as a file that opens anywhere the format is read."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.json"'}
         return Response(log_of(found), headers=headers)

@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import asks
 from config.requests import signed_in
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis
@@ -43,7 +44,7 @@ OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
 def answer_to(request: Request, match: uuid.UUID, change: Callable[[Match], list[Observation]]) -> Response:
     """Make a change to a log; what has become otherwise by it, if the browser has the log as it was before."""
     with transaction.atomic():
-        found = locked(own_matches(request.user.pk), match)
+        found = locked(own_matches(asks(request)), match)
         before = standing(found)
         written = change(found)
     now = standing(found, written)
@@ -82,7 +83,7 @@ class OutlookView(APIView):
         responses=OutlookSerializer,
     )
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         try:
             t = to_millis(float(request.query_params.get("t", "")))
         except (ValueError, OverflowError):
@@ -94,7 +95,7 @@ class RevisionView(APIView):
     @extend_schema(operation_id="revision", responses=RevisionSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """Whether the log has changed: asked often, so the log itself is not read for it."""
-        return Response({"revision": own_match(request.user.pk, match).revision})
+        return Response({"revision": own_match(asks(request), match).revision})
 
 
 MOST_CHANGES = 500
@@ -104,5 +105,5 @@ MOST_CHANGES = 500
 class HistoryView(APIView):
     @extend_schema(operation_id="history", responses=ChangeSerializer(many=True))
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        changes = own_match(request.user.pk, match).changes.select_related("who")[:MOST_CHANGES]
+        changes = own_match(asks(request), match).changes.select_related("who")[:MOST_CHANGES]
         return Response(ChangeSerializer(changes, many=True).data)

@@ -6,7 +6,7 @@ Every answer is asked for before a change and after it, and then once more with 
 from __future__ import annotations
 
 from matches import standing as standing_module
-from matches.models import CoachLesson, Match, Summary
+from matches.models import ClubLesson, Match, Summary
 from reviews import learning
 from reviews import queries as reading
 from reviews.tests.base import PASSED, ReviewCase
@@ -57,7 +57,7 @@ class AllAtOnce(ReviewCase):
         reading._spread.cache_clear()
         learning._taught.cache_clear()
         Summary.objects.all().delete()
-        CoachLesson.objects.all().delete()
+        ClubLesson.objects.all().delete()
         return self.answers()
 
     def followed(self, change):
@@ -75,7 +75,7 @@ class AllAtOnce(ReviewCase):
                 self.followed(lambda change=change: self.call("patch", f"matches/{self.match_id}", change))
 
     def test_its_athlete(self):
-        other = Athlete.objects.create(owner=self.coach, name="Runa Holt", birth_year=2004, belt="blue")
+        other = Athlete.objects.create(club=self.club, name="Runa Holt", birth_year=2004, belt="blue")
         self.followed(lambda: self.call("patch", f"matches/{self.match_id}", {"athlete": other.pk}))
         self.followed(lambda: self.call("patch", f"athletes/{other.pk}", {"name": "Runa Sund"}))
 

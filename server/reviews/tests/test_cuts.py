@@ -8,7 +8,6 @@ import tempfile
 from pathlib import Path
 
 import numpy as np
-from django.contrib.auth.models import User
 from django.db import transaction
 from django.test import override_settings
 from PIL import Image, ImageDraw
@@ -145,17 +144,22 @@ class Cuts(ReviewCase):
         clip.path.hardlink_to(self.footage)
         self.assertEqual(self.done(PASSED).job.state, "done")
 
+    def gone(self):
+        """Delete the whole club; its matches first, since an athlete with matches stays."""
+        Match.with_deleted.all().delete()
+        self.club.delete()
+
     def test_whatever_is_deleted_leaves_no_file(self):
         """Over all kinds: each with a clip that is prepared, cuts of it, and an upload under way."""
         cut_row = lambda: Cut.objects.filter(match=self.scored).get()  # noqa: E731
         kinds = {
             "a cut": (lambda: self.at("delete", f"cuts/{cut_row().pk}"), {"cut"}),
-            "what was said of its error": (lambda: cut_out(self.scored, PASSED, "plain"), {"cut"}),
+            "what was said of its error": (lambda: cut_out(self.scored, PASSED, "plain", self.coach.pk), {"cut"}),
             "the match": (lambda: remove_for_good(Match.with_deleted.filter(pk=self.match_id)), {"cut"}),
             "all matches at once": (lambda: Match.objects.all().delete(), {"cut"}),
             "the clip": (lambda: self.call("delete", f"clips/{Clip.objects.get(state='ready').pk}"), {"cut", "clip"}),
             "all clips at once": (lambda: Clip.objects.all().delete(), {"cut", "clip", "part"}),
-            "the coach": (User.objects.get(pk=self.coach.pk).delete, {"cut", "clip", "part"}),
+            "the club": (self.gone, {"cut", "clip", "part"}),
         }
         for what, (delete, gone) in kinds.items():
             with self.subTest(what), transaction.atomic():
@@ -164,7 +168,7 @@ class Cuts(ReviewCase):
                 prepare(clip)
                 worked(clip)
                 made = self.done(PASSED)
-                begun = Clip.objects.create(owner=self.coach, name="b.mp4", size=10)
+                begun = Clip.objects.create(club=self.club, uploader=self.coach, name="b.mp4", size=10)
                 begun.beside("part").write_bytes(b"12345")
                 kept = {"clip": f"{clip.pk}*", "cut": f"{made.pk}*", "part": f"{begun.pk}*"}
                 if what == "the match":

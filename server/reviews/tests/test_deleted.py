@@ -7,7 +7,9 @@ from datetime import timedelta
 from django.contrib.auth.models import User
 from django.utils import timezone
 
-from matches.models import CoachLesson, Match, Observation
+from clubs.actions import join
+from clubs.models import Role
+from matches.models import ClubLesson, Match, Observation
 from matches.summaries import known_by
 from matches.tasks import remove_old
 from matches.tests.base import CoachCase
@@ -38,19 +40,20 @@ class Deleted(CoachCase):
         self.assertEqual(self.deleted(), [])
 
     def test_it_teaches_nothing_until_it_is_back(self):
-        taught = known_by(self.coach.pk).lesson
+        taught = known_by(self.club.pk).lesson
         self.call("delete", f"matches/{self.kept.pk}")
-        self.assertNotEqual(CoachLesson.objects.get(owner=self.coach).lesson, taught)
+        self.assertNotEqual(ClubLesson.objects.get(club=self.club).lesson, taught)
         self.call("post", f"deleted-matches/{self.kept.pk}")
-        self.assertEqual(known_by(self.coach.pk).lesson, taught)
+        self.assertEqual(known_by(self.club.pk).lesson, taught)
 
     def test_second_scores_go_and_come_with_it(self):
+        join(self.club, self.other, Role.SCORER)
         self.call("post", f"matches/{self.kept.pk}/seconds", {"name": "other"})
         second = Match.objects.get(second_of=self.kept)
         self.call("delete", f"matches/{self.kept.pk}")
         self.assertFalse(Match.objects.exists())
+        self.assertEqual([one["id"] for one in self.deleted()], [str(self.kept.pk)])  # the other comes back with it
         self.client.force_login(self.other)
-        self.assertEqual(self.deleted(), [])  # it comes back with the match, and not by itself
         self.assertEqual(self.call("post", f"deleted-matches/{second.pk}").status_code, 404)
         self.client.force_login(self.coach)
         self.call("post", f"deleted-matches/{self.kept.pk}")

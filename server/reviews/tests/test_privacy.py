@@ -1,17 +1,72 @@
-"""Whose eyes a match is for: every route of the API."""
+"""Whose eyes a match is for: every route of the API, for every role, in one's own club and in another."""
 
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.db import transaction
 from django.urls import URLPattern, URLResolver, get_resolver
 
+from clubs.access import PACKAGE, ROLES, ROUTES, STAFF, Right
+from clubs.actions import found_club, join
+from clubs.models import Invitation, Membership, Role
 from footage.models import Clip
 from jobs.models import Job
 from matches.models import Match
+from matches.standing import _kept
 from matches.tests.base import LOG, CoachCase
-from reviews.models import Cut, Link, Note
+from reviews.models import Cut, Link, Note, Report
+from roster.models import Athlete
 from rulebook.models import HouseRules, TechniqueName
+
+BODIES: dict[tuple[str, str], dict[str, Any]] = {
+    ("athletes", "post"): {"name": "Cilla Dorn", "birth_year": 2001, "belt": "blue"},
+    ("athletes/<int:pk>", "patch"): {"name": "Thief"},
+    ("matches/<uuid:match>", "patch"): {"opponent": "Thief"},
+    ("matches/<uuid:match>", "post"): {"age": 9},
+    ("matches/<uuid:match>/observations/<str:key>", "put"): {"t": 1, "kind": "exchange"},
+    ("matches/<uuid:match>/parts", "put"): {"parts": []},
+    ("matches/<uuid:match>/seconds", "post"): {"name": "own-scorer"},
+    ("matches/<uuid:match>/calls", "post"): {"lines": ""},
+    ("matches/<uuid:match>/what-if", "post"): {"ruleset": "late-points"},
+    ("matches/<uuid:match>/errors/<str:key>", "put"): {"standing": "dismissed"},
+    ("matches/<uuid:match>/chains/<str:key>", "put"): {"accepted": True},
+    ("matches/<uuid:match>/notes", "post"): {"t": 1, "text": "x"},
+    ("matches/<uuid:match>/notes/<int:note>", "put"): {"t": 1, "text": "x"},
+    ("matches/<uuid:match>/letter", "put"): {"greeting": "x", "well": ""},
+    ("matches/<uuid:match>/links", "post"): {"days": 1},
+    ("house-rules/<uuid:rules>", "patch"): {"shared": True},
+    ("causes", "put"): {"causes": ["slow"]},
+    ("athletes/<int:pk>/coaches", "put"): {"user": 0, "named": True},
+    ("matches/<uuid:match>/sent", "put"): {"sent": True},
+    ("own/reports/<uuid:match>/answers", "post"): {"text": "x"},
+    ("club", "patch"): {"name": "Theirs"},
+    ("club/invitations", "post"): {"email": "a@dune.example", "role": "scorer"},
+}
+"""What is sent where something has to be sent; everywhere else an empty object."""
+
+NOT_HERE = {
+    "athletes/<int:pk>/coaches": "there is no such coach: reviews/tests/test_own.py",
+    "own/athletes/<int:athlete>/consent": "a guardian alone agrees: reviews/tests/test_own.py",
+    "own/reports/<uuid:match>/cuts/<uuid:cut>/<str:part>": "it is not cut yet",
+    "own/reports/<uuid:match>/drills/<str:key>": "there is no such drill",
+    "clips/<uuid:clip>/content": "the clip has no file",
+    "clips/<uuid:clip>/pictures/<str:picture>": "the clip has no file",
+    "clips/<uuid:clip>/upload": "only who uploads a clip goes on with it: footage/tests",
+    "matches/<uuid:match>/practice": "it is no practice match: matches/tests/test_practice.py",
+    "matches/<uuid:match>/cuts": "there is no such error",
+    "matches/<uuid:match>/cuts/<uuid:cut>/<str:part>": "it is not cut yet",
+    "matches/<uuid:match>/errors/<str:key>": "there is no such error",
+    "matches/<uuid:match>/chains/<str:key>": "there is no such error",
+    "matches/<uuid:match>/questions/<str:form>": "they are not asked for as a table",
+    "jobs/<uuid:job>": "a job is seen by who asked for it: jobs/tests",
+    "deleted-matches/<uuid:match>": "the match was not deleted: reviews/tests/test_deleted.py",
+    "matches/<uuid:match>/seconds/<uuid:second>": "a pair of scores: matches/tests/test_around.py",
+}
+"""Routes that answer 404 here also to those who may see the match, and why; of them only the others are looked at."""
 
 
 def api_routes(resolver: URLResolver, prefix: str = "") -> set[str]:
@@ -26,147 +81,147 @@ def api_routes(resolver: URLResolver, prefix: str = "") -> set[str]:
     return found
 
 
-# Routes of what is a coach's own, with calls that would look at it or change it.
-OWN = {
-    "athletes/<int:pk>": [("get", {}), ("patch", {"name": "Thief"}), ("put", {}), ("delete", {})],
-    "clips/<uuid:clip>": [("get", {}), ("delete", {})],
-    "clips/<uuid:clip>/upload": [("head", {}), ("patch", {})],
-    "jobs/<uuid:job>": [("get", None), ("post", {"do": "cancel"})],
-    "clips/<uuid:clip>/frames": [("get", {})],
-    "clips/<uuid:clip>/content": [("get", {})],
-    "clips/<uuid:clip>/pictures/<str:picture>": [("get", {})],
-    "matches/<uuid:match>": [("get", {}), ("patch", {"opponent": "Thief"}), ("post", {"age": 9}), ("delete", {})],
-    "matches/<uuid:match>/observations/<str:key>": [("put", {"t": 1, "kind": "exchange"}), ("delete", {})],
-    "matches/<uuid:match>/outlook": [("get", {})],
-    "matches/<uuid:match>/parts": [("put", {"parts": []})],
-    "matches/<uuid:match>/log": [("get", {})],
-    "matches/<uuid:match>/practice": [("get", {})],
-    "matches/<uuid:match>/revision": [("get", {})],
-    "matches/<uuid:match>/history": [("get", {})],
-    "matches/<uuid:match>/attention": [("get", {})],
-    "matches/<uuid:match>/audit": [("get", {})],
-    "matches/<uuid:match>/seconds": [("get", {}), ("post", {"name": "other"})],
-    "matches/<uuid:match>/calls": [("post", {"lines": ""})],
-    "matches/<uuid:match>/finished": [("post", {})],
-    "matches/<uuid:match>/what-if": [("post", {"ruleset": "late-points"})],
-    "deleted-matches/<uuid:match>": [("post", {}), ("delete", {})],
-    "technique-names/<int:name>": [("delete", {})],
-    "house-rules/<uuid:rules>": [("patch", {"shared": True}), ("delete", {})],
-    "house-rules/<uuid:rules>/file": [("get", {})],
-    "matches/<uuid:match>/seconds/<uuid:second>": [("get", {})],
-    "matches/<uuid:match>/review": [("get", {})],
-    "matches/<uuid:match>/prospects": [("get", {})],
-    "matches/<uuid:match>/prospects/spread": [("get", {})],
-    "matches/<uuid:match>/errors/<str:key>": [("put", {"standing": "dismissed"}), ("delete", {})],
-    "matches/<uuid:match>/chains/<str:key>": [("put", {"accepted": True})],
-    "matches/<uuid:match>/notes": [("get", {}), ("post", {"t": 1, "text": "x"})],
-    "matches/<uuid:match>/notes/<int:note>": [("put", {"t": 1, "text": "x"}), ("delete", {})],
-    "matches/<uuid:match>/cuts": [("get", {}), ("post", {"key": "k"})],
-    "matches/<uuid:match>/cuts/<uuid:cut>": [("delete", {})],
-    "matches/<uuid:match>/cuts/<uuid:cut>/<str:part>": [("get", {})],
-    "matches/<uuid:match>/letter": [("get", {}), ("put", {"greeting": "x", "well": ""})],
-    "matches/<uuid:match>/report": [("get", {})],
-    "matches/<uuid:match>/report.pdf": [("get", {})],
-    "matches/<uuid:match>/links": [("get", {}), ("post", {"days": 1})],
-    "matches/<uuid:match>/links/<uuid:link>": [("delete", {})],
-    "matches/<uuid:match>/questions": [("get", {})],
-    "matches/<uuid:match>/questions/<str:form>": [("get", {})],
-    "matches/<uuid:match>/file/<str:form>": [("get", {})],
-}
-# Routes of what is every user's, or each user's own by itself.
-SHARED = {
-    "athletes": "get",
-    "clips": "get",
-    "unused-clips": "get",
-    "deleted-matches": "get",
-    "matches": "get",
-    "rulesets": "get",
-    "legality": "get",
-    "techniques": "get",
-    "house-rules": "get",
-    "technique-names": "get",
-    "division": "get",
-    "drill": "get",
-    "drill/progress": "get",
-    "division/length": "get",
-    "division/technique": "get",
-    "division/differences": "get",
-    "division/briefing": "get",
-    "preferences": "get",
-    "table": "get",
-    "remembered": "get",
-    "waiting": "get",
-    "practice": "post",
-    "key-card": "post",
-    "causes": "get",
-    "kinds": "get",
-    "kinds/<str:kind>": "put",
-}
+def people(club, prefix):
+    """A user for each role of a club."""
+    found = {role: User.objects.create_user(f"{prefix}{role.value}") for role in Role}
+    for role, user in found.items():
+        join(club, user, role)
+    return found
 
 
 class Privacy(CoachCase):
-    """Each coach sees only their own data: every route, for a stranger and for somebody not signed in."""
-
-    def routes(self):
-        match, clip = self.match(), Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
-        rules = HouseRules.objects.create(owner=self.coach, version=1, body={"extends": "full-points", "title": "Ours"})
+    def setUp(self):
+        super().setUp()
+        Membership.objects.all().delete()
+        self.own, self.foreign = people(self.club, "own-"), people(found_club("Sound Grappling", self.other), "other-")
+        self.sessions = {}
+        self.stranger = User.objects.create_user("stranger")
+        self.athlete.user = self.own[Role.ATHLETE]
+        self.athlete.save()
+        self.athlete.guardians.add(self.own[Role.GUARDIAN])
+        join(self.club, self.coach, Role.HEAD_COACH)
+        self.found = self.match()
+        clip = Clip.objects.create(club=self.club, name="x.webm", size=1, state="ready")
+        Match.objects.filter(pk=self.found.pk).update(scorer=self.own[Role.SCORER], clip=clip)
+        Report.objects.create(match=self.found, sent=self.found.created)
+        rules = {"extends": "full-points", "title": "Ours"}
         job = Job.objects.create(owner=self.coach, kind="cut a clip", state="done")
-        values = {
+        self.values = {
             "<int:pk>": self.athlete.pk,
+            "<int:athlete>": self.athlete.pk,
             "<uuid:clip>": clip.pk,
-            "<uuid:match>": match.pk,
-            "<uuid:rules>": rules.pk,
-            "<int:name>": TechniqueName.objects.create(owner=self.coach, name="x", spelled="x", technique="armbar").pk,
+            "<uuid:match>": self.found.pk,
+            "<int:member>": self.club.memberships.get(user=self.own[Role.SCORER]).pk,
+            "<uuid:invitation>": Invitation.objects.create(club=self.club, digest="d", ends=self.found.created).pk,
+            "<uuid:rules>": HouseRules.objects.create(club=self.club, author=self.coach, version=1, body=rules).pk,
+            "<int:name>": TechniqueName.objects.create(club=self.club, name="x", spelled="x", technique="armbar").pk,
             "<str:key>": "k",
             "<str:kind>": "stuck",
             "<uuid:second>": uuid.uuid4(),
-            "<int:note>": Note.objects.create(match=match, t_ms=1, text="mine").pk,
-            "<uuid:cut>": Cut.objects.create(match=match, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
+            "<int:note>": Note.objects.create(match=self.found, t_ms=1, text="mine").pk,
+            "<uuid:cut>": Cut.objects.create(match=self.found, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
             "<uuid:job>": job.pk,
-            "<uuid:link>": Link.objects.create(match=match, digest="d", ends=match.created).pk,
+            "<uuid:link>": Link.objects.create(match=self.found, digest="d", ends=self.found.created).pk,
             "<str:part>": "captions",
             "<str:form>": "csv",
         }
 
-        def filled(route):
-            for name, value in values.items():
-                route = route.replace(name, str(value))
-            return route
+    def asked(self, route, method, user):
+        """The status of the answer to a user, or to nobody signed in; whatever it changed is undone."""
+        address = route
+        for name, value in self.values.items():
+            address = address.replace(name, str(value))
+        self.client.cookies.clear()
+        if user is not None and user not in self.sessions:
+            self.client.force_login(user)
+            self.sessions[user] = self.client.cookies[settings.SESSION_COOKIE_NAME].value
+        elif user is not None:
+            self.client.cookies[settings.SESSION_COOKIE_NAME] = self.sessions[user]
+        with transaction.atomic():
+            body = None if method in ("get", "head") else BODIES.get((route, method), {})
+            status = self.call(method, address, body).status_code
+            transaction.set_rollback(True)
+        _kept.cache_clear()  # what stood at the revisions that are undone
+        return status
 
-        return OWN, SHARED, filled
+    def cells(self):
+        """Every route and method of the table that asks for a role."""
+        for route, methods in ROUTES.items():
+            for method, right in methods.items():
+                if right in ROLES:
+                    yield route, method, right
 
-    def test_every_route_is_looked_at(self):
-        own, shared, _ = self.routes()
-        routes = {route for route in api_routes(get_resolver()) if not route.startswith("shared/")}
-        self.assertEqual(
-            routes, {*own, *shared, "session", "health"}
-        )  # what a link shows: reviews/tests/test_sharing.py
+    def test_every_route_is_in_the_table_and_no_other(self):
+        own = {route for route in api_routes(get_resolver()) if not route.startswith(PACKAGE)}
+        self.assertEqual(own, set(ROUTES))
+        self.assertEqual(set(ROLES), set(Right) - {Right.ANYONE, Right.SIGNED_IN})
 
-    def test_a_stranger_finds_nothing(self):
-        own, _, filled = self.routes()
-        self.client.force_login(self.other)
-        for route, calls in own.items():
-            for method, body in calls:
-                with self.subTest(route=route, method=method):
-                    self.assertEqual(self.call(method, filled(route), body).status_code, 404)
-        for listing in ("athletes", "clips", "matches"):
-            shown = self.call("get", listing).json()
-            self.assertEqual(shown["results"] if listing == "matches" else shown, [])
-        self.assertTrue(Match.objects.filter(opponent="Bo Calder").exists())
+    def test_in_the_own_club_each_role_does_what_the_table_says(self):
+        for route, method, right in self.cells():
+            for role, user in self.own.items():
+                with self.subTest(route=route, method=method, role=role):
+                    status = self.asked(route, method, user)
+                    if role not in ROLES[right]:
+                        self.assertIn(status, (403, 404))
+                    elif route not in NOT_HERE:
+                        self.assertNotIn(status, (401, 403, 404))
+                    self.assertLess(status, 500)
+
+    def test_in_another_club_there_is_nothing(self):
+        for route, method, right in self.cells():
+            for role, user in [*self.foreign.items(), ("in no club", self.stranger)]:
+                with self.subTest(route=route, method=method, role=role):
+                    status = self.asked(route, method, user)
+                    if "<" in route and route != "kinds/<str:kind>":  # the kinds of errors are the same in every club
+                        self.assertEqual(status, 404)
+                    elif role not in ROLES[right]:
+                        self.assertEqual(status, 403)
+        self.client.force_login(self.foreign[Role.HEAD_COACH])
+        for listing in ("athletes", "clips", "unused-clips", "deleted-matches", "house-rules", "technique-names"):
+            self.assertEqual(self.call("get", listing).json(), [], listing)
+        self.assertEqual(self.call("get", "matches").json()["results"], [])
+        self.assertEqual(self.call("get", "remembered").json()["opponents"], [])
 
     def test_nobody_signed_in_is_refused(self):
-        own, shared, filled = self.routes()
-        self.client.logout()
-        for route, calls in own.items():
-            for method, body in calls:
-                with self.subTest(route=route, method=method):
-                    self.assertEqual(self.call(method, filled(route), body).status_code, 403)
-        for route in shared:
-            self.assertEqual(self.call(shared[route], route).status_code, 403)
+        for route, methods in ROUTES.items():
+            for method, right in methods.items():
+                if right is not Right.ANYONE:
+                    with self.subTest(route=route, method=method):
+                        self.assertEqual(self.asked(route, method, None), 403)
 
-    def test_a_match_cannot_borrow_what_is_not_ones_own(self):
-        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
-        self.client.force_login(self.other)
+    def test_of_a_child_only_the_coaches_named_for_it_see_anything(self):
+        Athlete.objects.filter(pk=self.athlete.pk).update(birth_year=self.found.created.year - 12)
+        ROLE = {role: self.own[role] for role in STAFF}
+        for route, method, right in self.cells():
+            if "<uuid:match>" not in route and "<uuid:clip>" not in route:
+                continue
+            for role, user in ROLE.items():
+                with self.subTest(route=route, method=method, role=role):
+                    self.assertEqual(self.asked(route, method, user), 404)
+            self.athlete.coaches.set([ROLE[Role.COACH]])
+            with self.subTest(route=route, method=method, named=True):
+                if route not in NOT_HERE and Role.COACH in ROLES[right]:
+                    self.assertNotIn(self.asked(route, method, ROLE[Role.COACH]), (403, 404))
+                self.assertEqual(self.asked(route, method, ROLE[Role.HEAD_COACH]), 404)
+            self.athlete.coaches.clear()
+
+    def test_a_scorer_sees_what_was_given_to_them_and_no_other_match(self):
+        Match.objects.filter(pk=self.found.pk).update(scorer=self.coach)
+        for route, method, _ in self.cells():
+            if "<uuid:match>" in route or "<uuid:clip>" in route:
+                with self.subTest(route=route, method=method):
+                    self.assertEqual(self.asked(route, method, self.own[Role.SCORER]), 404)
+        self.client.force_login(self.own[Role.SCORER])
+        self.assertEqual(self.call("get", "matches").json()["results"], [])
+
+    def test_who_left_the_club_sees_nothing_any_more(self):
+        Membership.objects.filter(user=self.own[Role.COACH]).delete()
+        self.assertEqual(self.asked("matches/<uuid:match>", "get", self.own[Role.COACH]), 404)
+        self.assertEqual(self.asked("matches", "get", self.own[Role.COACH]), 403)
+
+    def test_a_match_cannot_borrow_what_is_not_the_club_s(self):
+        clip = Clip.objects.create(club=self.club, uploader=self.coach, name="x.webm", size=1, state="ready")
+        self.client.force_login(self.foreign[Role.HEAD_COACH])
         answer = self.set_up(log=LOG, clip=str(clip.pk))
         self.assertEqual({fault["path"] for fault in answer.json()["faults"]}, {"athlete", "clip"})
         self.assertEqual(self.call("get", f"matches/{uuid.uuid4()}").status_code, 404)

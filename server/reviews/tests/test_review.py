@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from clubs.actions import join
+from clubs.models import Role
+from matches.actions import record
 from matches.models import Match
 
 from .base import GRIPPED, LOG, MOUNTED, PASSED, UNHELD, ReviewCase
@@ -145,10 +148,11 @@ class Prospects(ReviewCase):
         first = self.at("get", "prospects").json()
         self.set_up(log={**self.at("get", "log").json()})
         self.assertEqual(self.at("get", "prospects").json()["matches"], first["matches"] + 1)
+        join(self.club, self.other, Role.SCORER)
         self.at("post", "seconds", {"name": "other"})
-        self.client.force_login(self.other)
         second = Match.objects.get(second_of=self.scored)
-        self.assertEqual(self.call("get", f"matches/{second.pk}/prospects").json()["matches"], 0)
+        record(second, "end", {"t": 99, "kind": "end", "how": "time"}, self.other)
+        self.assertEqual(self.at("get", "prospects").json()["matches"], first["matches"] + 1)
 
     def test_a_match_without_a_log(self):
         empty = self.set_up(ruleset="full-points", duration_ms=60_000, age=24, belt="blue", attire="gi").json()["id"]

@@ -10,6 +10,8 @@ from django.contrib.auth.models import User
 from django.utils import timezone
 from pypdf import PdfReader
 
+from clubs.actions import join
+from clubs.models import Role
 from footage.models import Clip
 from jobs.models import Job
 from matches.models import Match
@@ -52,6 +54,7 @@ class Waiting(Shared):
         self.assertEqual((waiting()["answered"], listed("answered")), (1, 1))
         self.at("get", "report")
         self.assertEqual(waiting()["answered"], 0)
+        join(self.club, self.other, Role.SCORER)
         self.at("post", "seconds", {"name": "other"})
         self.client.force_login(self.other)
         self.assertEqual(waiting(), {"clips": 0, "not_scored": 0, "to_submit": 1, "answered": 0})
@@ -206,7 +209,7 @@ class Links(Shared):
     def test_another_matchs_clip(self):
         token = self.link()["token"]
         other = Match.objects.get(pk=self.set_up(log=LOG).json()["id"])
-        clip = Clip.objects.create(owner=self.coach, name="x.webm", size=1, state="ready")
+        clip = Clip.objects.create(club=self.club, uploader=self.coach, name="x.webm", size=1, state="ready")
         cuts = [
             Cut.objects.create(
                 match=match,
@@ -254,6 +257,7 @@ class Athlete(Shared):
 
     def test_only_whose_footage_it_is_makes_links_and_sees_all(self):
         scorer = User.objects.create_user("second", password="amber")
+        join(self.club, scorer, Role.COACH)
         second = self.call("post", f"matches/{self.match_id}/seconds", {"name": "second"}).json()["match"]
         self.client.force_login(scorer)
         answer = self.call("post", f"matches/{second}/links", {"days": 7})

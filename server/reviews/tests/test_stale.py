@@ -8,7 +8,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from matches import summaries
-from matches.models import CoachLesson, Match, Summary
+from matches.models import ClubLesson, Match, Summary
 from matches.tasks import freshen_all
 from reviews.learning import taught
 from reviews.tests.base import LOG, ReviewCase
@@ -65,19 +65,19 @@ class Stale(ReviewCase):
         self.assertNotEqual(swing(), before)
 
     def test_what_a_match_teaches_follows_its_setting(self):
-        rates = taught(self.coach.pk).rates
+        rates = taught(self.club.pk).rates
         self.assertEqual(rates.matches, 1)
         self.at("put", "observations/toe", TOE_HOLD)
         self.change(belt="brown")
-        whole = taught(self.coach.pk).rates.minutes
+        whole = taught(self.club.pk).rates.minutes
         self.change(belt="blue")
-        self.assertLess(taught(self.coach.pk).rates.minutes, whole)  # it ends at the toe hold
+        self.assertLess(taught(self.club.pk).rates.minutes, whole)  # it ends at the toe hold
 
     def test_matches_that_are_not_over_or_empty_teach_nothing(self):
         start, *_, end = LOG["observations"]
         for observations in ([], [start], [start, end], LOG["observations"][:-1]):
             self.set_up(log={**LOG, "observations": observations})
-        self.assertEqual(taught(self.coach.pk).rates.matches, 1)
+        self.assertEqual(taught(self.club.pk).rates.matches, 1)
 
     def test_a_list_scores_each_revision_once(self):
         for _ in range(3):
@@ -94,21 +94,21 @@ class Stale(ReviewCase):
 
     def test_another_core_counts_again(self):
         self.set_up(log=LOG)
-        self.assertEqual(taught(self.coach.pk).rates.matches, 2)
+        self.assertEqual(taught(self.club.pk).rates.matches, 2)
         Summary.objects.update(core="an older one")
-        CoachLesson.objects.update(core="an older one")
-        self.assertEqual(taught(self.coach.pk).rates.matches, 2)
+        ClubLesson.objects.update(core="an older one")
+        self.assertEqual(taught(self.club.pk).rates.matches, 2)
         self.assertEqual(Summary.objects.filter(core="an older one").count(), 0)
 
     def test_a_match_that_is_deleted_teaches_nothing_any_more(self):
         other = self.set_up(log=LOG).json()["id"]
-        self.assertEqual(taught(self.coach.pk).rates.matches, 2)
+        self.assertEqual(taught(self.club.pk).rates.matches, 2)
         self.call("delete", f"matches/{other}")
-        alone = taught(self.coach.pk).rates
+        alone = taught(self.club.pk).rates
         self.assertEqual(alone.matches, 1)
         Summary.objects.all().delete()
-        self.assertEqual(CoachLesson.objects.get().lesson, {})
-        self.assertEqual(taught(self.coach.pk).rates, alone)
+        self.assertEqual(ClubLesson.objects.get().lesson, {})
+        self.assertEqual(taught(self.club.pk).rates, alone)
 
     def test_the_worker_brings_all_up_to_date(self):
         for _ in range(3):

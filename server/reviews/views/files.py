@@ -14,6 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import asks
 from config.printing import pdf, pdf_answer
 from config.views import built
 from jurata_core.answers import sheet_of
@@ -36,7 +37,7 @@ class QuestionsView(APIView):
     @extend_schema(operation_id="questions", responses=QuestionsSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """What to ask the officials at the event."""
-        asked = _questions(own_match(request.user.pk, match))
+        asked = _questions(own_match(asks(request), match))
         return Response({"questions": [one.as_json() for one in asked]})
 
 
@@ -47,7 +48,7 @@ class QuestionsPageView(APIView):
     )
     def get(self, request: Request, match: uuid.UUID, form: str) -> HttpResponse:
         """The same as a page to print: ``html`` or ``pdf``."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         asked = [with_names(found, one.text) for one in _questions(found)]
         shown: dict[str, Any] = {
             "match": found,
@@ -83,7 +84,7 @@ class FileView(APIView):
     )
     def get(self, request: Request, match: uuid.UUID, form: str) -> HttpResponse:
         """The scored match as ``csv``, ``vtt`` or ``txt``; its log is at ``log``."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         if form not in FILES:
             raise Http404
         content_type, made = FILES[form]

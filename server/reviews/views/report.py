@@ -12,13 +12,16 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from clubs.access import asks
 from config.printing import pdf_answer
+from journal.models import note
 from matches.queries import own_match
 
 from ..actions import (
     links_of,
     make_link,
     revoke,
+    send,
 )
 from ..models import Report
 from ..report import report_json, report_pdf
@@ -28,30 +31,31 @@ from ..serializers import (
     MadeLinkSerializer,
     NewLinkSerializer,
     ReportSerializer,
+    SentSerializer,
 )
 
 
 class LetterView(APIView):
     @extend_schema(operation_id="letter", responses=LetterSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        row = Report.objects.filter(match=own_match(request.user.pk, match)).first() or Report()
-        return Response({"greeting": row.greeting, "well": row.well})
+        row = Report.objects.filter(match=own_match(asks(request), match)).first() or Report()
+        return Response(LetterSerializer(row).data)
 
     @extend_schema(operation_id="write_letter", request=LetterSerializer, responses=LetterSerializer)
     def put(self, request: Request, match: uuid.UUID) -> Response:
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         asked = LetterSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        Report.objects.update_or_create(match=found, defaults=asked.validated_data)
-        return Response(asked.validated_data)
+        row, _ = Report.objects.update_or_create(match=found, defaults=asked.validated_data)
+        return Response(LetterSerializer(row).data)
 
 
 class ReportView(APIView):
     @extend_schema(operation_id="report", responses=ReportSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """The report as the athlete will see it, with all replies; they count as read from then on."""
-        found = own_match(request.user.pk, match)
-        shown = report_json(found)
+        found = own_match(asks(request), match)
+        shown = report_json(found, found.answers.all())
         found.answers.filter(read=False).update(read=True)
         return Response(shown)
 
@@ -59,26 +63,44 @@ class ReportView(APIView):
 class ReportFileView(APIView):
     @extend_schema(operation_id="report_pdf", responses={(200, "application/pdf"): OpenApiTypes.BINARY})
     def get(self, request: Request, match: uuid.UUID) -> HttpResponse:
-        return pdf_answer(report_pdf(own_match(request.user.pk, match)), "report.pdf")
+        found = own_match(asks(request), match)
+        return pdf_answer(report_pdf(found, found.answers.all()), "report.pdf")
+
+
+class SentView(APIView):
+    @extend_schema(operation_id="send_report", request=SentSerializer, responses=LetterSerializer)
+    def put(self, request: Request, match: uuid.UUID) -> Response:
+        """Show the report in the athlete's own place, or take it back from there."""
+        found = own_match(asks(request), match)
+        asked = SentSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        sent = send(found, asked.validated_data["sent"])
+        note(
+            "report sent" if sent.sent else "report taken back", str(found), request=request, club=found.athlete.club_id
+        )
+        return Response(LetterSerializer(sent).data)
 
 
 class LinksView(APIView):
     @extend_schema(operation_id="links", responses=LinkSerializer(many=True))
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        return Response(LinkSerializer(links_of(own_match(request.user.pk, match)), many=True).data)
+        return Response(LinkSerializer(links_of(own_match(asks(request), match)), many=True).data)
 
     @extend_schema(operation_id="make_link", request=NewLinkSerializer, responses={201: MadeLinkSerializer})
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """A link to the report that ends by itself. Its token is shown this once."""
-        found = own_match(request.user.pk, match)
+        found = own_match(asks(request), match)
         asked = NewLinkSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         link, token = make_link(found, asked.validated_data["days"])
+        note("link made", str(found), request=request, club=found.athlete.club_id)
         return Response({**LinkSerializer(link).data, "token": token}, status=201)
 
 
 class LinkView(APIView):
     @extend_schema(operation_id="revoke_link", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID, link: uuid.UUID) -> Response:
-        revoke(get_object_or_404(links_of(own_match(request.user.pk, match)), pk=link))
+        found = own_match(asks(request), match)
+        revoke(get_object_or_404(links_of(found), pk=link))
+        note("link ended", str(found), request=request, club=found.athlete.club_id)
         return Response(status=204)

@@ -57,6 +57,10 @@ export type Change = Schemas["Change"];
 export type Prompt = Schemas["Prompt"];
 export type Reading = Schemas["Reading"];
 export type UsualLength = Schemas["Length"];
+export type Club = Schemas["Club"];
+export type Member = Schemas["Member"];
+export type Invitation = Schemas["Invitation"];
+export type OwnAthlete = Schemas["OwnAthlete"];
 export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 

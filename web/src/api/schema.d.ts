@@ -36,6 +36,24 @@ export interface paths {
         patch: operations["athletes_partial_update"];
         trace?: never;
     };
+    "/api/athletes/{id}/coaches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The coaches of the club, with those who are named for the athlete. */
+        get: operations["named_coaches"];
+        /** @description Name a coach for the athlete, or no longer: of a child, only named coaches see footage and reports. */
+        put: operations["name_coach"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/causes": {
         parameters: {
             query?: never;
@@ -45,7 +63,7 @@ export interface paths {
         };
         /** @description The causes one chooses from, the most used first: the desk gives the first nine a digit. */
         get: operations["causes"];
-        /** @description The causes one chooses from, as one's own list. */
+        /** @description The causes one chooses from, as the club's own list. */
         put: operations["set_causes"];
         post?: never;
         delete?: never;
@@ -61,7 +79,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The coach's clips, the last one first; the practice's is for the practice alone. */
+        /** @description The club's clips, the last one first; the practice's is for the practice alone. */
         get: operations["clips"];
         put?: never;
         post: operations["announce_clip"];
@@ -151,6 +169,90 @@ export interface paths {
         head?: never;
         /** @description The core of tus 1.0.0, the protocol for uploads that go on after a cut: ask how far it came, send the rest. */
         patch: operations["upload_clip"];
+        trace?: never;
+    };
+    "/api/club": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The club, with who is in it and who is invited. */
+        get: operations["club"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch: operations["change_club"];
+        trace?: never;
+    };
+    "/api/club/chosen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Work in another of one's clubs from now on. */
+        put: operations["choose_club"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Invite somebody by mail. */
+        post: operations["invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/invitations/{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["withdraw_invitation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/members/{member}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take a role away from a member; what they did stays. */
+        delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/deleted-matches": {
@@ -318,7 +420,7 @@ export interface paths {
         /** @description All versions, the latest of each first. */
         get: operations["house_rules"];
         put?: never;
-        /** @description Save a ruleset: a new one, or the next version of one's own. */
+        /** @description Save a ruleset: a new one, or the next version of one of the club's. */
         post: operations["save_rules"];
         delete?: never;
         options?: never;
@@ -339,7 +441,7 @@ export interface paths {
         delete: operations["delete_rules"];
         options?: never;
         head?: never;
-        /** @description Share a version with the club, or take it back from there; matches that use it keep it. */
+        /** @description Share a version with the other clubs of this installation, or take it back; matches keep it. */
         patch: operations["share_rules"];
         trace?: never;
     };
@@ -354,6 +456,40 @@ export interface paths {
         get: operations["rules_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What an invitation is to. Its session may sign up from then on. */
+        get: operations["invitation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/{token}/taken-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Join with the account that is signed in. */
+        post: operations["take_up_invitation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -401,7 +537,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description What the review looks for, with one's own settings. */
+        /** @description What the review looks for, with the club's own settings. */
         get: operations["kinds_of_errors"];
         put?: never;
         post?: never;
@@ -445,6 +581,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The mails that were sent last: in a demo for everyone, else for administrators alone. */
+        get: operations["mails"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches": {
         parameters: {
             query?: never;
@@ -452,7 +605,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The coach's matches, a page at a time, the latest first unless another order is asked for. */
+        /** @description The club's matches, a page at a time, the latest first unless another order is asked for. */
         get: operations["matches"];
         put?: never;
         post: operations["set_up_match"];
@@ -993,6 +1146,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/sent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Show the report in the athlete's own place, or take it back from there. */
+        put: operations["send_report"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/what-if": {
         parameters: {
             query?: never;
@@ -1004,6 +1174,126 @@ export interface paths {
         put?: never;
         /** @description What the match comes to under another ruleset, and which rows differ; nothing is changed by it. */
         post: operations["what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The matches about oneself or one's child, in all clubs, and which reports were sent. */
+        get: operations["own_place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/athletes/{athlete}/consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Agree, as a guardian, to links to reports about one's child. */
+        post: operations["give_consent"];
+        /** @description Take the consent back: every link to a report about the child ends at once. */
+        delete: operations["withdraw_consent"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/reports/{match}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to the athlete and the guardians, once the coach has sent it to them. */
+        get: operations["own_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/reports/{match}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Write back to the coach. */
+        post: operations["own_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/reports/{match}/cuts/{cut}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to the athlete and the guardians, once the coach has sent it to them. */
+        get: operations["own_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/reports/{match}/drills/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Tick a drill off, or take that back. */
+        put: operations["own_drill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/reports/{match}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Answered to the athlete and the guardians, once the coach has sent it to them. */
+        get: operations["own_report_pdf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1085,8 +1375,8 @@ export interface paths {
         };
         get: operations["session"];
         put?: never;
-        post: operations["sign_in"];
-        delete: operations["sign_out"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1118,7 +1408,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description The athlete writes back. */
+        /** @description Write back to the coach. */
         post: operations["shared_answer"];
         delete?: never;
         options?: never;
@@ -1151,7 +1441,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** @description The athlete ticks a drill off, or takes that back. */
+        /** @description Tick a drill off, or take that back. */
         put: operations["shared_drill"];
         post?: never;
         delete?: never;
@@ -1201,7 +1491,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description One's own names of techniques. */
+        /** @description The club's own names of techniques. */
         get: operations["technique_names"];
         put?: never;
         /** @description Give a technique a name of one's own; one that is in use already is refused. */
@@ -1236,7 +1526,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The whole catalogue with its status in one division; one's own names are among the aliases. */
+        /** @description The whole catalogue with its status in one division; the club's own names are among the aliases. */
         get: operations["techniques"];
         put?: never;
         post?: never;
@@ -1342,6 +1632,10 @@ export interface components {
             name: string;
             birth_year: number;
             belt: components["schemas"]["BeltEnum"];
+            /** @description whether the athlete is treated as a child */
+            readonly child: boolean;
+            /** @description who has agreed to links for a child, and holds to it */
+            readonly consent: string | null;
         };
         AthleteRequest: {
             name: string;
@@ -1449,6 +1743,9 @@ export interface components {
             finding: string;
             because: string;
         };
+        ChoiceRequest: {
+            club: number;
+        };
         Clip: {
             /** Format: uuid */
             readonly id: string;
@@ -1489,6 +1786,25 @@ export interface components {
             /** Format: double */
             closes: number;
         };
+        Club: {
+            readonly id: number;
+            name: string;
+            /** @description from this age on an athlete is not treated as a child any more */
+            adult_age?: number;
+            /** @description whether opponents are shown by their initials outside of the club */
+            initials?: boolean;
+        };
+        /** @description A coach of the club, and whether they are named for the athlete. */
+        Coach: {
+            user: number;
+            readonly name: string;
+            named: boolean;
+        };
+        /** @description A coach of the club, and whether they are named for the athlete. */
+        CoachRequest: {
+            user: number;
+            named: boolean;
+        };
         Column: {
             ruleset: string;
             title: string;
@@ -1502,6 +1818,17 @@ export interface components {
             agreement: components["schemas"]["Agreement"];
             /** Format: double */
             kappa: number | null;
+        };
+        /** @description Whether a guardian has agreed to links, to what, and since when. */
+        Consent: {
+            text: string;
+            /**
+             * Format: date-time
+             * @description null: there is no consent
+             */
+            since: string | null;
+            /** @description who has given it */
+            name: string | null;
         };
         CostRange: {
             /** Format: double */
@@ -1693,9 +2020,10 @@ export interface components {
             version: number;
             readonly title: string;
             readonly note: string;
-            /** @description whether the whole club may use it */
+            /** @description whether the other clubs of this installation may use it */
             shared?: boolean;
             readonly own: boolean;
+            /** @description Who wrote them, where they are the club's own; else the club that shares them. */
             readonly owner: string;
             /** Format: date-time */
             readonly created: string;
@@ -1705,6 +2033,18 @@ export interface components {
             readonly settings: {
                 [key: string]: unknown;
             };
+        };
+        Invitation: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: email */
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+            /** @description who the athlete is, or whose guardian is invited */
+            athlete?: number | null;
+            athlete_name?: string;
+            /** Format: date-time */
+            ends: string;
         };
         Item: {
             key: string;
@@ -1793,6 +2133,11 @@ export interface components {
         Letter: {
             greeting: string;
             well: string;
+            /**
+             * Format: date-time
+             * @description when it was sent to the athlete's own place; null: not yet
+             */
+            readonly sent: string | null;
         };
         /** @description What the coach writes above the report, and the good thing if it is not the core's. */
         LetterRequest: {
@@ -1873,6 +2218,15 @@ export interface components {
             readonly created: string;
             /** @description shown this once */
             token: string;
+        };
+        Mail: {
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            /** Format: email */
+            to: string;
+            subject: string;
+            body: string;
         };
         Map: {
             gi: components["schemas"]["Band"][];
@@ -2002,6 +2356,25 @@ export interface components {
             readonly result: components["schemas"]["Result"] | null;
             because: string;
         };
+        /** @description One role of one member. */
+        Member: {
+            readonly id: number;
+            user: number;
+            readonly name: string;
+            /** Format: email */
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+            /** Format: date-time */
+            readonly since: string;
+            /** @description the athletes that the role is about */
+            readonly of: string[];
+        };
+        /** @description A club, with everyone who is in it and everyone who is invited. */
+        Members: {
+            club: components["schemas"]["Club"];
+            members: components["schemas"]["Member"][];
+            invitations: components["schemas"]["Invitation"][];
+        };
         Moment: {
             /** Format: double */
             clock: number;
@@ -2018,6 +2391,12 @@ export interface components {
             opens: components["schemas"]["Opens"][];
             loses: components["schemas"]["Loses"][];
             because: string;
+        };
+        NewInvitationRequest: {
+            /** Format: email */
+            email: string;
+            role: components["schemas"]["RoleEnum"];
+            athlete?: number | null;
         };
         NewLinkRequest: {
             days: number;
@@ -2097,6 +2476,17 @@ export interface components {
             clock: number;
             text: string;
         };
+        /** @description What somebody is invited to. */
+        Opened: {
+            club: string;
+            role: components["schemas"]["RoleEnum"];
+            athlete: string | null;
+            by: string;
+            /** Format: email */
+            email: string;
+            /** @description whether that address has an account already */
+            known: boolean;
+        };
         Opens: {
             claim: string;
             tally: components["schemas"]["TallyEnum"];
@@ -2135,6 +2525,43 @@ export interface components {
             clock: number;
             score: components["schemas"]["Both"];
             moves: components["schemas"]["Move"][];
+        };
+        /** @description An athlete whom the user is, or is a guardian of. */
+        OwnAthlete: {
+            id: number;
+            name: string;
+            club: string;
+            /** @description whether the user is the athlete; otherwise a guardian */
+            oneself: boolean;
+            child: boolean;
+            consent: components["schemas"]["Consent"];
+            /** @description the coaches who see a child's footage */
+            coaches: string[];
+            matches: components["schemas"]["OwnMatch"][];
+        };
+        /** @description A club that the user is in. */
+        OwnClub: {
+            id: number;
+            name: string;
+            roles: components["schemas"]["RoleEnum"][];
+            /** @description whether the user works in it now */
+            chosen: boolean;
+        };
+        /** @description A match about the athlete. */
+        OwnMatch: {
+            /** Format: uuid */
+            id: string;
+            opponent: string;
+            event: string;
+            /** Format: date */
+            date: string | null;
+            /** @description the sentence of the result */
+            because: string;
+            /**
+             * Format: date-time
+             * @description when the report was sent; null: not yet
+             */
+            sent: string | null;
         };
         PaginatedMatchRowList: {
             /** @example 123 */
@@ -2177,6 +2604,13 @@ export interface components {
             name?: string;
             birth_year?: number;
             belt?: components["schemas"]["BeltEnum"];
+        };
+        PatchedClubRequest: {
+            name?: string;
+            /** @description from this age on an athlete is not treated as a child any more */
+            adult_age?: number;
+            /** @description whether opponents are shown by their initials outside of the club */
+            initials?: boolean;
         };
         PatchedMatchRequest: {
             athlete?: number;
@@ -2437,6 +2871,15 @@ export interface components {
         Revision: {
             revision: number;
         };
+        /**
+         * @description * `head_coach` - head coach
+         *     * `coach` - coach
+         *     * `scorer` - scorer
+         *     * `athlete` - athlete
+         *     * `guardian` - guardian
+         * @enum {string}
+         */
+        RoleEnum: "head_coach" | "coach" | "scorer" | "athlete" | "guardian";
         Rule: {
             topic: string;
             text: string;
@@ -2471,11 +2914,19 @@ export interface components {
             finished: boolean;
             observed: number;
         };
+        SentRequest: {
+            sent: boolean;
+        };
         Session: {
-            /** @description The coach who is signed in, or null. */
+            /** @description how the user is called who is signed in; null: nobody is */
             name: string | null;
+            clubs: components["schemas"]["OwnClub"][];
+            /** @description whether the user looks after this installation */
+            administrator: boolean;
             /** @description how to sign in to a demo; null in an installation for real use */
             demo: components["schemas"]["Demo"] | null;
+            /** @description whether anyone may create an account, without an invitation */
+            open_sign_up: boolean;
         };
         ShownClip: {
             /** Format: uuid */
@@ -2500,10 +2951,6 @@ export interface components {
          * @enum {string}
          */
         SideEnum: "a" | "b";
-        SignInRequest: {
-            username: string;
-            password: string;
-        };
         Spread: {
             low: number[];
             high: number[];
@@ -3356,6 +3803,70 @@ export interface operations {
             };
         };
     };
+    named_coaches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coach"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    name_coach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoachRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coach"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     causes: {
         parameters: {
             query?: never;
@@ -3640,6 +4151,187 @@ export interface operations {
                 "*/*": string;
             };
         };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Members"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedClubRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Members"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    choose_club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceRequest"];
+            };
+        };
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInvitationRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invitation"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    withdraw_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remove_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No response body */
             204: {
@@ -4294,6 +4986,73 @@ export interface operations {
             };
         };
     };
+    invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    take_up_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     job: {
         parameters: {
             query?: never;
@@ -4488,6 +5247,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Answer"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    mails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mail"][];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
@@ -5980,6 +6767,40 @@ export interface operations {
             };
         };
     };
+    send_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     what_if: {
         parameters: {
             query?: never;
@@ -6001,6 +6822,255 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAthlete"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    give_consent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAthlete"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    withdraw_consent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAthlete"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut: string;
+                match: string;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "video/mp4": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_report_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
@@ -6178,81 +7248,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Session"];
                 };
-            };
-            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Error"];
-                };
-            };
-        };
-    };
-    sign_in: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignInRequest"];
-            };
-        };
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Session"];
-                };
-            };
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Error"];
-                };
-            };
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Error"];
-                };
-            };
-            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Error"];
-                };
-            };
-        };
-    };
-    sign_out: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No response body */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
             default: {

@@ -1,32 +1,40 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ok, type Session } from "./client";
+import { signOut } from "./account";
+import { api, ok } from "./client";
 
 export function useSession() {
   return useQuery({ queryKey: ["session"], queryFn: () => ok(api.GET("/api/session")) });
 }
 
-/** Another coach, or nobody: what was fetched for the last one is forgotten. */
-function switchTo(queries: QueryClient, name: string | null): void {
-  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-  queries.setQueryData<Session>(["session"], (now) => ({ demo: null, ...now, name }));
+/** The club in which somebody works now. */
+export function useClub() {
+  return useSession().data?.clubs.find((one) => one.chosen);
 }
 
-export function useSignIn() {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: { username: string; password: string }) => ok(api.POST("/api/session", { body })),
-    onSuccess: (session) => {
-      switchTo(queries, session.name);
-    },
-  });
+/** Whether the user has one of some roles in the club where they work. */
+export function useRole(...roles: string[]): boolean {
+  return useClub()?.roles.some((role) => roles.includes(role)) ?? false;
+}
+
+export const STAFF = ["head_coach", "coach"];
+export const SCORING = [...STAFF, "scorer"];
+export const OWN = ["athlete", "guardian"];
+
+/** Somebody else, another club, or nobody: what was fetched before is forgotten. */
+export async function startOver(queries: QueryClient): Promise<void> {
+  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+  await queries.invalidateQueries({ queryKey: ["session"] });
 }
 
 export function useSignOut() {
   const queries = useQueryClient();
+  return useMutation({ mutationFn: signOut, onSuccess: () => startOver(queries) });
+}
+
+export function useChooseClub() {
+  const queries = useQueryClient();
   return useMutation({
-    mutationFn: () => ok(api.DELETE("/api/session")),
-    onSuccess: () => {
-      switchTo(queries, null);
-    },
+    mutationFn: (club: number) => ok(api.PUT("/api/club/chosen", { body: { club } })),
+    onSuccess: () => startOver(queries),
   });
 }

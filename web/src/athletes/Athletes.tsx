@@ -1,3 +1,4 @@
+import { Coaches } from "./Coaches";
 import { AthleteForm } from "../components/AthleteForm";
 import { useAthletes } from "../api/athletes";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
@@ -27,6 +28,7 @@ export function Athletes() {
               <span className="font-serif text-xl">{athlete.name}</span>
               <span className="text-slate">
                 born {athlete.birth_year}, {athlete.belt} belt
+                {athlete.child && <span className="block">{athlete.consent ? `child; ${athlete.consent} agreed to links` : "child"}</span>}
               </span>
               <span className="ml-auto flex gap-4">
                 <Link
@@ -43,6 +45,7 @@ export function Athletes() {
                 >
                   Rules
                 </Link>
+                <Coaches athlete={athlete} />
                 <button type="button" className="quiet" onClick={() => setEditing(athlete)}>
                   Change
                 </button>

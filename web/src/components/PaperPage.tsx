@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
-import { NavLink } from "react-router";
-import { useSession, useSignOut } from "../api/session";
+import { Link, NavLink } from "react-router";
+import { OWN, SCORING, STAFF, useChooseClub, useRole, useSession, useSignOut } from "../api/session";
 import { Help } from "./Help";
 
 const link = ({ isActive }: { isActive: boolean }) =>
@@ -10,24 +10,44 @@ const link = ({ isActive }: { isActive: boolean }) =>
 export function PaperPage({ title, aside, children }: { title: string; aside?: ReactNode; children: ReactNode }) {
   const session = useSession();
   const signOut = useSignOut();
+  const staff = useRole(...STAFF);
+  const scoring = useRole(...SCORING);
+  const own = useRole(...OWN);
   return (
     <div className="paper mx-auto flex min-h-screen max-w-6xl flex-col px-4 pb-12 sm:px-8">
       <header className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b-2 border-rule py-3">
         <Brand />
         <nav className="flex gap-5">
-          <NavLink to="/" end className={link}>
-            Matches
-          </NavLink>
-          <NavLink to="/athletes" className={link}>
-            Athletes
-          </NavLink>
+          {scoring && (
+            <NavLink to="/" end className={link}>
+              Matches
+            </NavLink>
+          )}
+          {own && (
+            <NavLink to="/own" className={link}>
+              Reports
+            </NavLink>
+          )}
+          {staff && (
+            <NavLink to="/athletes" className={link}>
+              Athletes
+            </NavLink>
+          )}
           <NavLink to="/rulebook" className={link}>
             Rulebook
           </NavLink>
+          {staff && (
+            <NavLink to="/club" className={link}>
+              Club
+            </NavLink>
+          )}
         </nav>
         <span className="ml-auto flex items-center gap-4">
           <Help />
-          <span className="text-slate">{session.data?.name}</span>
+          <ClubChoice />
+          <Link className="text-slate hover:underline" to="/account" title="Your account">
+            {session.data?.name}
+          </Link>
           <button type="button" className="quiet" onClick={() => signOut.mutate()}>
             Sign out
           </button>
@@ -41,6 +61,27 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
         {children}
       </main>
     </div>
+  );
+}
+
+/** For who is in several clubs: where they work now. */
+function ClubChoice() {
+  const clubs = useSession().data?.clubs ?? [];
+  const choose = useChooseClub();
+  if (clubs.length < 2) return null;
+  return (
+    <select
+      aria-label="Club"
+      className="max-w-44 border-b border-rule bg-transparent text-slate"
+      value={clubs.find((one) => one.chosen)?.id}
+      onChange={(event) => choose.mutate(Number(event.target.value))}
+    >
+      {clubs.map((one) => (
+        <option key={one.id} value={one.id}>
+          {one.name}
+        </option>
+      ))}
+    </select>
   );
 }
 

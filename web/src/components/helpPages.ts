@@ -83,6 +83,28 @@ export const PAGES: PageHelp[] = [
     text: ["Each kind of error can be turned off, or its limit changed. The change counts for all your matches from then on."],
   },
   {
+    pattern: /^\/own\/reports/,
+    title: "A report",
+    text: ["What your coach wrote about one match. Tick off what you have drilled, and write back at the end."],
+  },
+  {
+    pattern: /^\/own$/,
+    title: "Reports for you",
+    text: ["Your matches, and the reports that your coach has sent. Parents decide here what may be sent by link."],
+  },
+  {
+    pattern: /^\/club$/,
+    title: "The club",
+    text: [
+      "Who is in the club and what each may do. Invite by mail: a coach, a scorer, an athlete, or a child's guardian. An invitation holds for 14 days.",
+    ],
+  },
+  {
+    pattern: /^\/account$/,
+    title: "Your account",
+    text: ["Your address, your password, a second factor for signing in, and the devices on which you are signed in."],
+  },
+  {
     pattern: /^\/words$/,
     title: "Words of the sport",
     text: ["Every word that these pages use. Search by the word or by what it means."],

@@ -1,4 +1,4 @@
-import type { PositionName, Side, Tally } from "../api/client";
+import type { Member, PositionName, Side, Tally } from "../api/client";
 import words from "../api/words.json";
 
 /** m:ss of a clock in seconds. */
@@ -58,6 +58,15 @@ export function looksOf(match: { athlete_looks?: string; opponent_looks?: string
 const DAY = new Intl.DateTimeFormat(undefined, { year: "numeric", month: "short", day: "numeric" });
 
 /** A day as the browser's locale writes it, like the fields in which days are entered; empty where there is none. */
+/** What somebody is in a club. */
+export const ROLE_NAMES: Record<Member["role"], string> = {
+  head_coach: "head coach",
+  coach: "coach",
+  scorer: "scorer",
+  athlete: "athlete",
+  guardian: "guardian",
+};
+
 export function dayOf(iso: string | null | undefined): string {
   if (!iso) return "";
   const [year = 0, month = 1, day = 1] = iso.slice(0, 10).split("-").map(Number);

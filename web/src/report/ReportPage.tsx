@@ -1,12 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
-import { useParams } from "react-router";
+import type { ReactNode } from "react";
+import { Link, useParams } from "react-router";
 import { api, ok, type Report } from "../api/client";
-import { Mark } from "../components/Mark";
 import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { ScoreHead } from "../components/ScoreHead";
-import { clock, dayOf } from "../components/words";
+import { Told } from "./Told";
 
 /** The report as whoever has the link sees it: on a phone, signed in nowhere. */
 export function SharedReport() {
@@ -67,6 +65,49 @@ export function SharedReport() {
   );
 }
 
+/** The same for the athlete or a guardian, signed in. */
+export function OwnReport() {
+  const { id = "" } = useParams();
+  const queries = useQueryClient();
+  const params = { path: { match: id } };
+  const report = useQuery({ queryKey: ["own", id], queryFn: () => ok(api.GET("/api/own/reports/{match}", { params })) });
+  const kept = (now: Report) => queries.setQueryData(["own", id], now);
+  const answer = useMutation({
+    mutationFn: (body: { key: string; text: string }) => ok(api.POST("/api/own/reports/{match}/answers", { params, body })),
+    onSuccess: kept,
+  });
+  const tick = useMutation({
+    mutationFn: ({ key, done }: { key: string; done: boolean }) =>
+      ok(api.PUT("/api/own/reports/{match}/drills/{key}", { params: { path: { match: id, key } }, body: { done } })),
+    onSuccess: kept,
+  });
+  return (
+    <Frame>
+      <p className="border-b-2 border-rule py-2">
+        <Link className="quiet" to="/own">
+          All reports
+        </Link>
+      </p>
+      {report.isPending && <p className="py-8 text-slate">Loading the report…</p>}
+      {report.data && (
+        <Told
+          report={report.data}
+          clips={(cut, part) => `/api/own/reports/${id}/cuts/${cut}/${part}`}
+          tick={(key, done) => tick.mutate({ key, done })}
+          ticking={tick.isPending ? tick.variables : null}
+          answer={(key, text) => answer.mutateAsync({ key, text })}
+        />
+      )}
+      <Problem error={report.error ?? answer.error ?? tick.error} />
+      <p className="pt-4">
+        <a className="quiet" href={`/api/own/reports/${id}/report.pdf`} target="_blank" rel="noreferrer">
+          Printable version (PDF)
+        </a>
+      </p>
+    </Frame>
+  );
+}
+
 /** The same for its coach, before it is sent. */
 export function ReportPreview() {
   const { id = "" } = useParams();
@@ -100,229 +141,6 @@ function Frame({ children }: { children: ReactNode }) {
         <Brand />
       </header>
       <main>{children}</main>
-    </div>
-  );
-}
-
-interface Doing {
-  tick?: (key: string, done: boolean) => void;
-  /** The tick that is on its way. */
-  ticking?: { key: string; done: boolean } | null;
-  answer?: (key: string, text: string) => Promise<unknown>;
-}
-
-function Told({ report, clips, tick, ticking, answer }: { report: Report; clips: Clips } & Doing) {
-  return (
-    <article>
-      <h1 className="pt-5 text-[28px] leading-tight font-semibold">
-        {report.athlete} <span className="text-slate">against</span> {report.opponent}
-      </h1>
-      <p className="text-slate">{[report.event, dayOf(report.date), report.ruleset].filter(Boolean).join(" · ")}</p>
-      <p className="py-4 font-serif text-[22px] leading-snug">{report.because}</p>
-      <ScoreHead score={report.score} athlete={report.athlete} opponent={report.opponent} tone="paper" />
-      {report.greeting && <p className="mt-5 border-l-4 border-amber pl-3 whitespace-pre-line">{report.greeting}</p>}
-      {report.well.length > 0 && (
-        <Part title={report.young ? "What you did well" : "Done well"}>
-          <ul>
-            {report.well.map((one) => (
-              <li key={one} className="border-b border-rule py-2 last:border-b-0">
-                {one}
-              </li>
-            ))}
-          </ul>
-        </Part>
-      )}
-      <Part title={report.young ? "What to work on" : "What mattered"}>
-        {report.mattered.length === 0 && <p className="py-2 text-slate">The log shows nothing that cost the match.</p>}
-        <ol>
-          {report.mattered.map((thing, index) => (
-            <Thing key={thing.key} thing={thing} number={index + 1} report={report} clips={clips} answer={answer} />
-          ))}
-        </ol>
-      </Part>
-      {report.drills.length > 0 && (
-        <Part title="To drill">
-          <Drills drills={report.drills} tick={tick} ticking={ticking} />
-        </Part>
-      )}
-      {report.notes.length > 0 && (
-        <Part title="Notes">
-          {report.notes.map((note, index) => (
-            <p key={index} className="border-b border-rule py-2">
-              <b>{clock(note.clock)}</b> {note.text}
-            </p>
-          ))}
-        </Part>
-      )}
-      <Part title="The match">
-        <TimeLine report={report} />
-      </Part>
-      {(answer || report.answers.some((one) => one.key === "")) && (
-        <Part title="Reply to your coach">
-          <Answers about="" report={report} answer={answer} name="the match" />
-        </Part>
-      )}
-      <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
-    </article>
-  );
-}
-
-type Clips = (cut: string, part: "content" | "captions") => string;
-
-/** One of the things that mattered. */
-function Thing({
-  thing,
-  number,
-  report,
-  clips,
-  answer,
-}: {
-  thing: Report["mattered"][number];
-  number: number;
-  report: Report;
-  clips: Clips;
-  answer: Doing["answer"];
-}) {
-  return (
-    <li className="border-b border-rule py-4">
-      <h3 className="flex items-baseline gap-3 font-serif text-[21px] leading-snug font-semibold">
-        <span className="text-amber-deep">{number}</span> {thing.title}
-      </h3>
-      <p className="pt-1">
-        <b>{clock(thing.clock)}</b> {thing.because}
-      </p>
-      {thing.led_to.map((later) => (
-        <p key={`${later.clock} ${later.title}`} className="ml-1 border-l-[3px] border-amber pl-3">
-          then <b>{clock(later.clock)}</b> {later.title}
-        </p>
-      ))}
-      {thing.cost && <p className="pt-1 text-amber-deep">{thing.cost}</p>}
-      {thing.otherwise && <p className="pt-1">{thing.otherwise}</p>}
-      {thing.causes.length > 0 && <p className="pt-1 text-slate">Cause: {thing.causes.join(", ")}</p>}
-      {thing.instead && (
-        <p className="pt-1">
-          <b>Next time:</b> {thing.instead}
-        </p>
-      )}
-      {thing.clips.map((clip) => (
-        <figure key={clip.cut} className="pt-3">
-          <video
-            controls
-            muted
-            playsInline
-            preload="metadata"
-            className="aspect-video w-full bg-night"
-            aria-label={`Clip: ${clip.title}`}
-            src={clips(clip.cut, "content")}
-          >
-            {clip.captions && <track kind="captions" srcLang="en" label="Score" default src={clips(clip.cut, "captions")} />}
-          </video>
-          {thing.clips.length > 1 && <figcaption className="text-[15px] text-slate">{clip.title}</figcaption>}
-        </figure>
-      ))}
-      <Answers about={thing.key} report={report} answer={answer} name={thing.title} />
-    </li>
-  );
-}
-
-function Drills({ drills, tick, ticking }: { drills: Report["drills"] } & Doing) {
-  return (
-    <ul>
-      {drills.map((drill) => (
-        <li key={drill.key} className="border-b border-rule py-2.5">
-          <label className="flex items-start gap-3">
-            <input
-              type="checkbox"
-              className="mt-1 h-5 w-5 shrink-0 accent-amber-deep"
-              checked={ticking?.key === drill.key ? ticking.done : drill.done}
-              disabled={!tick}
-              onChange={(event) => tick?.(drill.key, event.target.checked)}
-            />
-            <span className={drill.done ? "text-slate line-through" : ""}>{drill.text}</span>
-          </label>
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section className="pt-6">
-      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">{title}</h2>
-      {children}
-    </section>
-  );
-}
-
-/** The line of time down the middle: the athlete's gains to the left, the opponent's to the right. */
-function TimeLine({ report }: { report: Report }) {
-  return (
-    <ol className="relative pt-2">
-      <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-[3px] -translate-x-1/2 bg-rule" />
-      {report.line.map((row, index) => (
-        <li key={index} className="relative py-1">
-          <div className="grid grid-cols-[1fr_56px_1fr] items-center">
-            {(["a", "b"] as const).map((side) => (
-              <span key={side} className={`flex gap-1 ${side === "a" ? "flex-row-reverse" : "order-3"}`}>
-                {row.gained
-                  .filter((gain) => gain.to === side)
-                  .map((gain, at) => (
-                    <Mark key={at} kind={gain.kind} n={gain.n} side={side} on="paper" />
-                  ))}
-              </span>
-            ))}
-            <span className="order-2 justify-self-center border-2 border-rule bg-paper px-1 text-[15px] font-semibold">
-              {clock(row.clock)}
-            </span>
-          </div>
-          {row.began.length > 0 && <p className="relative bg-paper py-0.5 text-center text-[15px] text-slate">{row.began.join("; ")}</p>}
-        </li>
-      ))}
-    </ol>
-  );
-}
-
-function Answers({ about, report, answer, name }: { about: string; report: Report; answer: Doing["answer"]; name: string }) {
-  const [text, setText] = useState("");
-  const [open, setOpen] = useState(about === "");
-  const given = report.answers.filter((one) => one.key === about);
-  return (
-    <div className="pt-2">
-      {given.map((one) => (
-        <p key={one.at} className="border-l-4 border-rule py-1 pl-3">
-          {one.text}
-        </p>
-      ))}
-      {answer && !open && (
-        <button type="button" className="quiet" onClick={() => setOpen(true)}>
-          Reply<span className="sr-only"> on {name}</span>
-        </button>
-      )}
-      {answer && open && (
-        <form
-          className="flex flex-col items-start gap-2 pt-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void answer(about, text)
-              .then(() => setText(""))
-              .catch(() => undefined);
-          }}
-        >
-          <textarea
-            className="field"
-            rows={2}
-            maxLength={600}
-            required
-            aria-label={`Reply on ${name}`}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <button type="submit" className="act py-1!">
-            Send to your coach
-          </button>
-        </form>
-      )}
     </div>
   );
 }

@@ -25,6 +25,7 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
   return (
     <section>
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Send it</h2>
+      <Sent id={id} />
       <p className="flex flex-wrap items-baseline gap-3 py-3">
         <label className="flex items-baseline gap-2">
           Link valid for
@@ -43,7 +44,8 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
       </p>
       {minor && (
         <p className="mb-3 border-l-4 border-alarm pl-3">
-          This is footage of a minor. Send it to the athlete&rsquo;s family, and to no one else without their permission.
+          This is footage of a minor. Send it to the athlete&rsquo;s family, and to no one else without their permission. A link needs a
+          guardian&rsquo;s consent, shows first names only, and works for 14 days at most.
         </p>
       )}
       {address && <NewLink key={address} address={address} />}
@@ -54,6 +56,31 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
       </ul>
       <Problem error={links.error ?? make.error ?? revoke.error} />
     </section>
+  );
+}
+
+/** Sent to the athlete's own place: for those who have a sign-in, and for a child's guardians. */
+function Sent({ id }: { id: string }) {
+  const queries = useQueryClient();
+  const params = { path: { match: id } };
+  const letter = useQuery({ queryKey: ["letter", id], queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params })) });
+  const send = useMutation({
+    mutationFn: (sent: boolean) => ok(api.PUT("/api/matches/{match}/sent", { params, body: { sent } })),
+    onSuccess: (now) => queries.setQueryData(["letter", id], now),
+  });
+  const sent = letter.data?.sent;
+  return (
+    <div className="flex flex-wrap items-baseline gap-3 border-b border-rule py-3">
+      <button type="button" className={sent ? "quiet" : "act py-1!"} disabled={send.isPending} onClick={() => send.mutate(!sent)}>
+        {sent ? "Take it back" : "Show it to the athlete"}
+      </button>
+      <span className="text-slate">
+        {sent
+          ? `Shown since ${dayOf(sent)} to the athlete and their guardians, when they sign in.`
+          : "The athlete and their guardians see it when they sign in. No link is needed."}
+      </span>
+      <Problem error={send.error ?? letter.error} />
+    </div>
   );
 }
 

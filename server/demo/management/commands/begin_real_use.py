@@ -7,7 +7,8 @@ import secrets
 from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand, CommandParser
 
-from demo.setting import PASSWORD, SECOND, USERNAME
+from clubs.actions import found_club
+from demo.setting import PASSWORD, SIGN_INS
 
 
 class Command(BaseCommand):
@@ -17,7 +18,7 @@ class Command(BaseCommand):
         parser.add_argument("--name", default="admin", help="the sign-in name of the first account")
 
     def handle(self, *args: object, name: str, **options: object) -> None:
-        for user in User.objects.filter(username__in=(USERNAME, SECOND)):
+        for user in User.objects.filter(username__in=SIGN_INS):
             if user.check_password(PASSWORD):  # the published one
                 user.set_unusable_password()
                 user.save()
@@ -27,7 +28,10 @@ class Command(BaseCommand):
         password = secrets.token_urlsafe(12)
         user, _ = User.objects.get_or_create(username=name, defaults={"is_staff": True, "is_superuser": True})
         user.set_password(password)
+        user.is_superuser = True
         user.save()
+        if not user.memberships.exists():
+            found_club("My club", user)
         self.stdout.write(
             f"The first account is {name}, with the password {password}\n"
             f"It is shown this once. For another one: server/manage.py changepassword {name}"

@@ -1,0 +1,48 @@
+"""How signing in differs from what allauth does by itself."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from allauth.account.adapter import DefaultAccountAdapter
+from allauth.account.models import EmailAddress
+from allauth.account.stages import EmailVerificationStage
+from axes.handlers.proxy import AxesProxyHandler
+from django.conf import settings
+from django.http import HttpRequest
+
+from .devices import knows
+from .guessing import address_of
+
+
+class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth has no types
+    def is_open_for_signup(self, request: HttpRequest) -> bool:
+        return bool(settings.OPEN_SIGN_UP)
+
+    def get_client_ip(self, request: HttpRequest) -> str:
+        return address_of(request)
+
+    def pre_authenticate(self, request: HttpRequest, **credentials: Any) -> None:
+        """Brakes on guessing one account from many addresses; a device that signed in to it before is let through.
+
+        So whoever guesses at an account can't lock its owner out.
+        """
+        login = credentials.get("username") or credentials.get("email") or ""
+        locked = not AxesProxyHandler.is_allowed(
+            request, credentials
+        )  # it is refused for its address, and counted there
+        if not locked and not knows(request, str(login)):
+            super().pre_authenticate(request, **credentials)
+
+    def get_login_stages(self) -> list[str]:
+        own = "accounts.adapter.ConfirmsAddress"
+        return [own if path.endswith(".EmailVerificationStage") else path for path in super().get_login_stages()]
+
+
+class ConfirmsAddress(EmailVerificationStage):  # type: ignore[misc]
+    """Asks to confirm the e-mail address; an account from before there were addresses has none to confirm."""
+
+    def handle(self) -> tuple[Any, bool]:
+        if not EmailAddress.objects.filter(user=self.login.user).exists() and not self.login.signup:
+            return None, True
+        return cast(tuple[Any, bool], super().handle())

@@ -1,0 +1,304 @@
+"""Who may see and do what: the one table of it, and how each role reaches what a club owns.
+
+A right is what somebody asks to do. ``ROLES`` says which roles have it; ``ROUTES`` says which right each route of the
+API asks for. A request without a row in the table is refused. :class:`Access` turns a right into conditions on
+queries, so that what somebody may not see is, for them, not there.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+from typing import Any, cast
+
+from django.apps import apps
+from django.db.models import Q, QuerySet
+from rest_framework.permissions import BasePermission
+from rest_framework.request import Request
+
+from config.refusals import NotAllowed
+
+from .children import grown
+from .models import Club, Membership, Role
+
+
+class Right(Enum):
+    """What can be asked for, in the words in which it is shown."""
+
+    ANYONE = "open to everyone, signed in or not"
+    SIGNED_IN = "for each person who is signed in, about themselves alone"
+    PRACTISE = "score the practice match"
+    LIST = "see the lists of matches, clips and causes"
+    SCORE = "watch the footage of a match and score it"
+    COMPARE = "see a second score next to the first"
+    SET_UP = "set matches up, change, delete and restore them, and upload clips"
+    REVIEW = "review a match: errors, notes, cuts and the report"
+    SHARE = "send the report, and make and end links to it"
+    COACH = "see and change the club's athletes, rulesets, causes and names of techniques"
+    READ = "read the reports that were sent, reply, and tick drills off"
+    OWN = "see their own matches and results, or their child's, and say what may be shown"
+    PEOPLE = "see who is in the club, and invite athletes, guardians and scorers"
+    CLUB = "invite coaches, take roles away, and change the club's settings"
+
+
+STAFF = frozenset({Role.HEAD_COACH, Role.COACH})
+SCORING = STAFF | {Role.SCORER}
+OWN = frozenset({Role.ATHLETE, Role.GUARDIAN})
+
+ROLES: dict[Right, frozenset[Role]] = {
+    Right.PRACTISE: SCORING,
+    Right.LIST: SCORING,
+    Right.SCORE: SCORING,
+    Right.COMPARE: SCORING,
+    Right.SET_UP: STAFF,
+    Right.REVIEW: STAFF,
+    Right.SHARE: STAFF,
+    Right.COACH: STAFF,
+    Right.READ: OWN,
+    Right.OWN: OWN,
+    Right.PEOPLE: STAFF,
+    Right.CLUB: frozenset({Role.HEAD_COACH}),
+}
+"""Which roles have a right in their club. The first two rights need no role."""
+
+MATCH = "matches/<uuid:match>"
+PACKAGE = "auth/browser/"
+"""What lies below is allauth's: signing in, and one's own account. It asks by itself who is signed in."""
+ROUTES: dict[str, dict[str, Right]] = {
+    "health": {"get": Right.ANYONE},
+    "session": {"get": Right.ANYONE},
+    "mails": {"get": Right.ANYONE},  # in a demo; see post.views
+    "invitations/<str:token>": {"get": Right.ANYONE},
+    "invitations/<str:token>/taken-up": {"post": Right.SIGNED_IN},
+    "club/chosen": {"put": Right.SIGNED_IN},
+    "club": {"get": Right.PEOPLE, "patch": Right.CLUB},
+    "club/members/<int:member>": {"delete": Right.CLUB},
+    "club/invitations": {"post": Right.PEOPLE},
+    "club/invitations/<uuid:invitation>": {"delete": Right.PEOPLE},
+    "shared/<str:token>": {"get": Right.ANYONE},
+    "shared/<str:token>/report.pdf": {"get": Right.ANYONE},
+    "shared/<str:token>/cuts/<uuid:cut>/<str:part>": {"get": Right.ANYONE},
+    "shared/<str:token>/answers": {"post": Right.ANYONE},
+    "shared/<str:token>/drills/<str:key>": {"put": Right.ANYONE},
+    "preferences": {"get": Right.SIGNED_IN, "put": Right.SIGNED_IN},
+    "key-card": {"post": Right.SIGNED_IN},
+    "rulesets": {"get": Right.SIGNED_IN},
+    "legality": {"get": Right.SIGNED_IN},
+    "techniques": {"get": Right.SIGNED_IN},
+    "division": {"get": Right.SIGNED_IN},
+    "division/length": {"get": Right.SIGNED_IN},
+    "division/technique": {"get": Right.SIGNED_IN},
+    "division/differences": {"get": Right.SIGNED_IN},
+    "division/briefing": {"get": Right.SIGNED_IN},
+    "drill": {"get": Right.SIGNED_IN, "post": Right.SIGNED_IN},
+    "drill/progress": {"get": Right.SIGNED_IN},
+    "jobs/<uuid:job>": {"get": Right.SIGNED_IN, "post": Right.SIGNED_IN},
+    "athletes": {"get": Right.COACH, "post": Right.COACH},
+    "athletes/<int:pk>": {"get": Right.COACH, "put": Right.COACH, "patch": Right.COACH, "delete": Right.COACH},
+    "athletes/<int:pk>/coaches": {"get": Right.COACH, "put": Right.CLUB},
+    "house-rules": {"get": Right.LIST, "post": Right.COACH},
+    "house-rules/<uuid:rules>": {"patch": Right.COACH, "delete": Right.COACH},
+    "house-rules/<uuid:rules>/file": {"get": Right.COACH},
+    "technique-names": {"get": Right.LIST, "post": Right.COACH},
+    "technique-names/<int:name>": {"delete": Right.COACH},
+    "causes": {"get": Right.LIST, "put": Right.COACH},
+    "kinds": {"get": Right.COACH},
+    "kinds/<str:kind>": {"put": Right.COACH},
+    "table": {"get": Right.SET_UP},
+    "clips": {"get": Right.SET_UP, "post": Right.SET_UP},
+    "unused-clips": {"get": Right.SET_UP},
+    "clips/<uuid:clip>": {"get": Right.SCORE, "delete": Right.SET_UP},
+    "clips/<uuid:clip>/upload": {"head": Right.SET_UP, "patch": Right.SET_UP},
+    "clips/<uuid:clip>/frames": {"get": Right.SCORE},
+    "clips/<uuid:clip>/content": {"get": Right.SCORE},
+    "clips/<uuid:clip>/pictures/<str:picture>": {"get": Right.SCORE},
+    "own": {"get": Right.OWN},
+    "own/athletes/<int:athlete>/consent": {"post": Right.OWN, "delete": Right.OWN},
+    "own/reports/<uuid:match>": {"get": Right.READ},
+    "own/reports/<uuid:match>/report.pdf": {"get": Right.READ},
+    "own/reports/<uuid:match>/cuts/<uuid:cut>/<str:part>": {"get": Right.READ},
+    "own/reports/<uuid:match>/answers": {"post": Right.READ},
+    "own/reports/<uuid:match>/drills/<str:key>": {"put": Right.READ},
+    "practice": {"post": Right.PRACTISE},
+    "matches": {"get": Right.LIST, "post": Right.SET_UP},
+    "waiting": {"get": Right.LIST},
+    "remembered": {"get": Right.SET_UP},
+    "deleted-matches": {"get": Right.SET_UP},
+    "deleted-matches/<uuid:match>": {"post": Right.SET_UP, "delete": Right.SET_UP},
+    MATCH: {"get": Right.SCORE, "post": Right.SET_UP, "patch": Right.SET_UP, "delete": Right.SET_UP},
+    f"{MATCH}/observations/<str:key>": {"put": Right.SCORE, "delete": Right.SCORE},
+    f"{MATCH}/outlook": {"get": Right.SCORE},
+    f"{MATCH}/parts": {"put": Right.SET_UP},
+    f"{MATCH}/log": {"get": Right.SCORE},
+    f"{MATCH}/practice": {"get": Right.PRACTISE},
+    f"{MATCH}/revision": {"get": Right.SCORE},
+    f"{MATCH}/history": {"get": Right.SCORE},
+    f"{MATCH}/attention": {"get": Right.SCORE},
+    f"{MATCH}/audit": {"get": Right.SCORE},
+    f"{MATCH}/calls": {"post": Right.SCORE},
+    f"{MATCH}/finished": {"post": Right.SCORE},
+    f"{MATCH}/what-if": {"post": Right.SCORE},
+    f"{MATCH}/seconds": {"get": Right.SET_UP, "post": Right.SET_UP},
+    f"{MATCH}/seconds/<uuid:second>": {"get": Right.COMPARE},
+    f"{MATCH}/review": {"get": Right.REVIEW},
+    f"{MATCH}/prospects": {"get": Right.REVIEW},
+    f"{MATCH}/prospects/spread": {"get": Right.REVIEW},
+    f"{MATCH}/errors/<str:key>": {"put": Right.REVIEW, "delete": Right.REVIEW},
+    f"{MATCH}/chains/<str:key>": {"put": Right.REVIEW},
+    f"{MATCH}/notes": {"get": Right.REVIEW, "post": Right.REVIEW},
+    f"{MATCH}/notes/<int:note>": {"put": Right.REVIEW, "delete": Right.REVIEW},
+    f"{MATCH}/cuts": {"get": Right.REVIEW, "post": Right.REVIEW},
+    f"{MATCH}/cuts/<uuid:cut>": {"delete": Right.REVIEW},
+    f"{MATCH}/cuts/<uuid:cut>/<str:part>": {"get": Right.REVIEW},
+    f"{MATCH}/letter": {"get": Right.REVIEW, "put": Right.REVIEW},
+    f"{MATCH}/report": {"get": Right.REVIEW},
+    f"{MATCH}/report.pdf": {"get": Right.REVIEW},
+    f"{MATCH}/sent": {"put": Right.SHARE},
+    f"{MATCH}/links": {"get": Right.SHARE, "post": Right.SHARE},
+    f"{MATCH}/links/<uuid:link>": {"delete": Right.SHARE},
+    f"{MATCH}/questions": {"get": Right.REVIEW},
+    f"{MATCH}/questions/<str:form>": {"get": Right.REVIEW},
+    f"{MATCH}/file/<str:form>": {"get": Right.REVIEW},
+}
+"""The right that each route and method of the API asks for; HEAD is as GET where it has no row of its own."""
+
+
+@dataclass(frozen=True)
+class Access:
+    """Somebody's asking for a right: in one club, or, where ``club`` is None, in any of theirs."""
+
+    user: int
+    right: Right
+    club: int | None = None
+
+    @property
+    def staff(self) -> bool:
+        """Whether the right is one that head coaches and coaches have, and others may have besides."""
+        return bool(self._roles & STAFF)
+
+    @property
+    def _roles(self) -> frozenset[Role]:
+        return ROLES[self.right]
+
+    def _clubs(self, roles: frozenset[Role]) -> QuerySet[Membership, Any]:
+        """The clubs in which the user has one of some roles."""
+        held = Membership.objects.filter(user=self.user, role__in=sorted(roles))
+        return (held if self.club is None else held.filter(club=self.club)).values("club")
+
+    def clubs(self, path: str = "club") -> Q:
+        """What belongs to a club as a whole, and is for everybody there who has the right."""
+        return Q(**{f"{path}__in": self._clubs(self._roles)})
+
+    def athletes(self, path: str = "") -> Q:
+        """Athletes that a coach works with: of children only those whom the coach is named for."""
+        at = f"{path}__" if path else ""
+        club = Q(**{f"{at}club__in": self._clubs(self._roles & STAFF)})
+        named = apps.get_model("roster", "Athlete").coaches.through.objects.filter(user=self.user)
+        return club & (grown(at) | Q(**{f"{at}practice": True}) | Q(**{f"{path or 'pk'}__in": named.values("athlete")}))
+
+    def own_athletes(self, path: str = "") -> Q:
+        """The athletes that one is, or whose guardian one is."""
+        at = f"{path}__" if path else ""
+        oneself = Q(**{f"{at}user": self.user, f"{at}club__in": self._clubs(self._roles & {Role.ATHLETE})})
+        wards = apps.get_model("roster", "Athlete").guardians.through.objects.filter(user=self.user).values("athlete")
+        guarded = Q(**{f"{path or 'pk'}__in": wards, f"{at}club__in": self._clubs(self._roles & {Role.GUARDIAN})})
+        return oneself | guarded
+
+    def matches(self) -> Q:
+        """Matches that one has the right for.
+
+        A coach's are those of the athletes, except a match that the coach is scoring a second time and has not handed
+        in; a scorer's those that were given to them; an athlete's and a guardian's those about the athlete, and their
+        reports once they were sent. The practice is seen by who practises alone.
+        """
+        found = Q(pk__in=[])
+        if self._roles & STAFF:
+            every = apps.get_model("matches", "Match").with_deleted
+            blind = every.filter(scorer=self.user, finished=False).exclude(second_of=None)
+            found |= self.athletes("athlete") & ~Q(pk__in=blind.values("second_of"))
+        if Role.SCORER in self._roles:
+            found |= Q(scorer=self.user, athlete__club__in=self._clubs(frozenset({Role.SCORER})))
+        if self._roles & OWN:
+            found |= self.own_athletes("athlete") & Q(second_of=None)
+        if self.right is Right.READ:
+            found &= ~Q(report__sent=None)
+        return found & (Q(practice=False) | Q(scorer=self.user))
+
+    def clips(self) -> Q:
+        """Clips of the matches that one has the right for; and of a club's clips without a match, every coach's."""
+        matches = apps.get_model("matches", "Match").objects.filter(self.matches())
+        first = apps.get_model("matches", "Match").with_deleted.exclude(clip=None)
+        further = apps.get_model("matches", "FurtherClip").objects
+        shown = Q(pk__in=matches.values("clip")) | Q(
+            pk__in=further.filter(match__in=matches.values("pk")).values("clip")
+        )
+        unused = ~Q(pk__in=first.values("clip")) & ~Q(pk__in=further.values("clip"))
+        return (
+            shown
+            | (unused & Q(club__in=self._clubs(self._roles & STAFF)))
+            | Q(uploader=self.user, club__in=self._clubs(self._roles))
+        )
+
+
+def right_of(request: Request) -> Right | None:
+    """What a request asks for, by the table; None where its route is not in it."""
+    match = request._request.resolver_match
+    methods = ROUTES.get("" if match is None else match.route.removeprefix("api/"), {})
+    method = (request.method or "").lower()
+    return methods.get(method) or (methods.get("get") if method == "head" else None)
+
+
+class InTable(BasePermission):
+    """Lets a request through that asks for what the table has.
+
+    What is about the club as a whole needs a role there that has the right. What is about one match, or another thing,
+    is looked for among those that the user may have: see :class:`Access`.
+    """
+
+    def has_permission(self, request: Request, view: Any) -> bool:
+        if request.method == "OPTIONS" or (request.method or "").lower() not in dir(view):
+            return bool(request.user.is_authenticated)  # answered as not allowed, with the methods that are
+        right = right_of(request)
+        if right is Right.ANYONE:
+            return True
+        if right is None or not request.user.is_authenticated:
+            return False
+        if right in ROLES and not view.kwargs:  # of no match or other thing in particular, so of the club
+            asks_in_club(request)
+        return True
+
+
+def asks(request: Request) -> Access:
+    """What a request asks for, in whichever club it is."""
+    right = right_of(request)
+    assert right is not None and request.user.pk is not None  # InTable lets no other through
+    return Access(request.user.pk, right)
+
+
+def memberships(request: Request) -> list[Membership]:
+    """What somebody is, in all their clubs; read once for a request."""
+    known: list[Membership] | None = getattr(request._request, "memberships", None)
+    if known is None:
+        known = list(Membership.objects.filter(user=cast(Any, request.user)).select_related("club"))
+        request._request.memberships = known  # type: ignore[attr-defined]
+    return known
+
+
+CHOSEN = "club"
+"""The club that somebody has chosen to work in, in their session."""
+
+
+def current_club(request: Request) -> Club | None:
+    """The club in which somebody works: the one they have chosen, else their first; None for who is in no club."""
+    clubs = {one.club_id: one.club for one in memberships(request)}
+    chosen = request.session.get(CHOSEN)
+    return clubs.get(cast(int, chosen)) or next(iter(clubs.values()), None)
+
+
+def asks_in_club(request: Request) -> tuple[Access, Club]:
+    """What a request asks for in the club where its user works. Raises NotAllowed where no role there has the right."""
+    access, club = asks(request), current_club(request)
+    roles = {one.role for one in memberships(request) if club is not None and one.club_id == club.pk}
+    if club is None or not roles & ROLES[access.right]:
+        raise NotAllowed("no_right", "Your role in this club doesn't include that. Ask a head coach of the club.")
+    return Access(access.user, access.right, club.pk), club

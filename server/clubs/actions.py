@@ -1,0 +1,124 @@
+"""What is done to clubs and who is in them."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from datetime import timedelta
+
+from django.conf import settings
+from django.contrib.auth.models import AbstractBaseUser, User
+from django.core.mail import send_mail
+from django.db import transaction
+from django.template.loader import render_to_string
+from django.utils import timezone
+
+from accounts.models import called
+from config.refusals import Clash, NotAllowed, Refused
+from jurata_core.faults import Fault, FaultyInput
+
+from .models import Club, Invitation, Membership, Role
+
+INVITED_FOR = timedelta(days=14)
+"""So long an invitation holds."""
+OF_AN_ATHLETE = (Role.ATHLETE, Role.GUARDIAN)
+"""The roles that are about one athlete."""
+COACHES_INVITE = (Role.ATHLETE, Role.GUARDIAN, Role.SCORER)
+"""Whom a coach may invite; a head coach invites everyone."""
+MOST_INVITED = 500
+
+
+@transaction.atomic
+def found_club(name: str, head_coach: AbstractBaseUser) -> Club:
+    """A new club with its first head coach."""
+    club = Club.objects.create(name=name)
+    join(club, head_coach, Role.HEAD_COACH)
+    return club
+
+
+def join(club: Club, user: AbstractBaseUser, role: Role) -> Membership:
+    """Give somebody a role in a club; giving it twice is the same as once."""
+    made, _ = Membership.objects.get_or_create(club=club, user_id=user.pk, role=role)
+    return made
+
+
+@transaction.atomic
+def leave(membership: Membership) -> None:
+    """Take a role away. A club keeps one head coach at least."""
+    club = Club.objects.select_for_update().get(pk=membership.club_id)
+    heads = club.memberships.filter(role=Role.HEAD_COACH)
+    if membership.role == Role.HEAD_COACH and heads.count() == 1:
+        raise Clash("last_head_coach", "A club needs a head coach. Make someone else head coach first.")
+    for athlete in club.athletes.filter(**{_PEOPLE[Role(membership.role)]: membership.user_id}):
+        _let_go(athlete, Role(membership.role), membership.user_id)
+    membership.delete()
+
+
+_PEOPLE = {
+    Role.HEAD_COACH: "coaches",
+    Role.COACH: "coaches",
+    Role.SCORER: "coaches",
+    Role.ATHLETE: "user",
+    Role.GUARDIAN: "guardians",
+}
+"""By which field of an athlete somebody with a role has to do with the athlete."""
+
+
+def _let_go(athlete: object, role: Role, user: int) -> None:
+    field = _PEOPLE[role]
+    if field == "user":
+        athlete.user = None  # type: ignore[attr-defined]
+        athlete.save(update_fields=["user"])  # type: ignore[attr-defined]
+    else:
+        getattr(athlete, field).remove(user)
+
+
+def digest_of(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+@transaction.atomic
+def invite(club: Club, by: User, roles: set[str], values: dict[str, object], address: str) -> Invitation:
+    """Invite somebody by mail; ``roles`` are those of who invites, ``address`` is where the product is found.
+
+    An earlier invitation of the same address to the same role ends.
+    """
+    role, athlete = Role(str(values["role"])), values.get("athlete")
+    if Role.HEAD_COACH not in roles and role not in COACHES_INVITE:
+        raise NotAllowed("no_right", "Only a head coach invites coaches.")
+    if (role in OF_AN_ATHLETE) != (athlete is not None):
+        message = "is missing: say who the athlete is" if athlete is None else "belongs to no such role"
+        raise FaultyInput([Fault("athlete", message, "missing" if athlete is None else "unknown")])
+    if club.invitations.count() >= MOST_INVITED:
+        raise Refused("too_many", f"{MOST_INVITED} invitations are open already. Withdraw some of them first.")
+    email = str(values["email"]).strip()
+    club.invitations.filter(email__iexact=email, role=role, athlete=athlete).delete()  # type: ignore[misc]
+    token = secrets.token_urlsafe(24)
+    made = Invitation.objects.create(
+        club=club, email=email, role=role, athlete=athlete, invited_by=by, digest=digest_of(token),  # type: ignore[misc]
+        ends=timezone.now() + INVITED_FOR,
+    )  # fmt: skip
+    context = {"invitation": made, "by": called(by), "link": f"{address}invitation#{token}"}
+    subject = f"You are invited to {club.name} on Jurata"
+    send_mail(subject, render_to_string("clubs/invitation.txt", context), settings.DEFAULT_FROM_EMAIL, [email])
+    return made
+
+
+def invitation_of(token: str) -> Invitation | None:
+    """The invitation of a token, where it still holds."""
+    found = Invitation.objects.select_related("club", "athlete", "invited_by")
+    return found.filter(digest=digest_of(token), ends__gt=timezone.now()).first()
+
+
+@transaction.atomic
+def take_up(invitation: Invitation, user: User) -> Membership:
+    """Join a club by an invitation, which ends by that."""
+    made = join(invitation.club, user, Role(invitation.role))
+    athlete = invitation.athlete
+    if athlete is not None and invitation.role == Role.ATHLETE:
+        athlete.user = user
+        athlete.save(update_fields=["user"])
+    elif athlete is not None:
+        athlete.guardians.add(user)
+    invitation.delete()
+    return made

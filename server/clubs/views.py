@@ -1,0 +1,199 @@
+"""Clubs over HTTP: who is in them, and who is invited."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, cast
+
+from django.contrib.auth.models import User
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from accounts.models import called
+from config.errors import ErrorSerializer
+from config.refusals import NotThere
+from journal.models import note
+
+from .access import CHOSEN, asks, asks_in_club, memberships
+from .actions import invitation_of, invite, leave, take_up
+from .joining import TOKEN
+from .models import Club, Invitation, Membership, Role
+
+
+class ClubSerializer(serializers.ModelSerializer[Club]):
+    class Meta:
+        model = Club
+        fields = ["id", "name", "adult_age", "initials"]
+
+
+class MemberSerializer(serializers.ModelSerializer[Membership]):
+    """One role of one member."""
+
+    user = serializers.IntegerField(source="user_id")
+    name = serializers.SerializerMethodField()
+    email = serializers.EmailField(source="user.email")
+    of = serializers.SerializerMethodField(help_text="the athletes that the role is about")
+
+    class Meta:
+        model = Membership
+        fields = ["id", "user", "name", "email", "role", "since", "of"]
+
+    def get_name(self, membership: Membership) -> str:
+        return called(membership.user)
+
+    def get_of(self, membership: Membership) -> list[str]:
+        return cast(list[str], self.context["of"].get((membership.user_id, membership.role), []))
+
+
+class InvitationSerializer(serializers.ModelSerializer[Invitation]):
+    athlete_name = serializers.CharField(source="athlete.name", default=None)
+
+    class Meta:
+        model = Invitation
+        fields = ["id", "email", "role", "athlete", "athlete_name", "ends"]
+
+
+class MembersSerializer(serializers.Serializer[Any]):
+    """A club, with everyone who is in it and everyone who is invited."""
+
+    club = ClubSerializer()
+    members = MemberSerializer(many=True)
+    invitations = InvitationSerializer(many=True)
+
+
+class NewInvitationSerializer(serializers.Serializer[Any]):
+    email = serializers.EmailField()
+    role = serializers.ChoiceField(Role.choices)
+    athlete = serializers.IntegerField(required=False, allow_null=True)
+
+
+class OpenedSerializer(serializers.Serializer[Any]):
+    """What somebody is invited to."""
+
+    club = serializers.CharField()
+    role = serializers.ChoiceField(Role.choices)
+    athlete = serializers.CharField(allow_null=True)
+    by = serializers.CharField()
+    email = serializers.EmailField()
+    known = serializers.BooleanField(help_text="whether that address has an account already")
+
+
+class ChoiceSerializer(serializers.Serializer[Any]):
+    club = serializers.IntegerField()
+
+
+def _members(club: Club) -> dict[str, Any]:
+    of: dict[tuple[int, str], list[str]] = {}
+    for athlete in club.athletes.filter(practice=False).prefetch_related("guardians"):
+        if athlete.user_id is not None:
+            of.setdefault((athlete.user_id, Role.ATHLETE), []).append(athlete.name)
+        for guardian in athlete.guardians.all():
+            of.setdefault((guardian.pk, Role.GUARDIAN), []).append(athlete.name)
+    shown = MemberSerializer(club.memberships.select_related("user"), many=True, context={"of": of})
+    invitations = InvitationSerializer(club.invitations.select_related("athlete"), many=True)
+    return {"club": ClubSerializer(club).data, "members": shown.data, "invitations": invitations.data}
+
+
+class ClubView(APIView):
+    @extend_schema(operation_id="club", responses=MembersSerializer)
+    def get(self, request: Request) -> Response:
+        """The club, with who is in it and who is invited."""
+        return Response(_members(asks_in_club(request)[1]))
+
+    @extend_schema(operation_id="change_club", request=ClubSerializer(partial=True), responses=MembersSerializer)
+    def patch(self, request: Request) -> Response:
+        _, club = asks_in_club(request)
+        asked = ClubSerializer(club, data=request.data, partial=True)
+        asked.is_valid(raise_exception=True)
+        asked.save()
+        note("club changed", f"{club.name}, adult from {club.adult_age}", request=request, club=club.pk)
+        return Response(_members(club))
+
+
+class ChosenClubView(APIView):
+    @extend_schema(operation_id="choose_club", request=ChoiceSerializer, responses={204: None})
+    def put(self, request: Request) -> Response:
+        """Work in another of one's clubs from now on."""
+        asked = ChoiceSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        chosen = asked.validated_data["club"]
+        if chosen not in {one.club_id for one in memberships(request)}:
+            raise NotThere("no_club", "You are not a member of that club.")
+        request.session[CHOSEN] = chosen
+        return Response(status=204)
+
+
+class MemberView(APIView):
+    @extend_schema(operation_id="remove_member", responses={204: None})
+    def delete(self, request: Request, member: int) -> Response:
+        """Take a role away from a member; what they did stays."""
+        found = get_object_or_404(Membership.objects.select_related("user", "club"), asks(request).clubs(), pk=member)
+        leave(found)
+        about = f"{called(found.user)}, {found.get_role_display()}"
+        note("role taken away", about, request=request, club=found.club_id)
+        return Response(status=204)
+
+
+class InvitationsView(APIView):
+    @extend_schema(operation_id="invite", request=NewInvitationSerializer, responses={201: InvitationSerializer})
+    def post(self, request: Request) -> Response:
+        """Invite somebody by mail."""
+        _, club = asks_in_club(request)
+        asked = NewInvitationSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        values = dict(asked.validated_data)
+        if values.get("athlete") is not None:
+            values["athlete"] = get_object_or_404(club.athletes.filter(practice=False), pk=values["athlete"])
+        roles = {one.role for one in memberships(request) if one.club_id == club.pk}
+        made = invite(club, cast(User, request.user), roles, values, request.build_absolute_uri("/"))
+        note("invited", str(made), request=request, club=club.pk)
+        return Response(InvitationSerializer(made).data, status=201)
+
+
+class InvitationView(APIView):
+    @extend_schema(operation_id="withdraw_invitation", responses={204: None})
+    def delete(self, request: Request, invitation: uuid.UUID) -> Response:
+        found = get_object_or_404(Invitation.objects.select_related("club"), asks(request).clubs(), pk=invitation)
+        note("invitation withdrawn", str(found), request=request, club=found.club_id)
+        found.delete()
+        return Response(status=204)
+
+
+class OpenedInvitationView(APIView):
+    @extend_schema(operation_id="invitation", responses={200: OpenedSerializer, 404: ErrorSerializer})
+    def get(self, request: Request, token: str) -> Response:
+        """What an invitation is to. Its session may sign up from then on."""
+        found = _opened(token)
+        request.session[TOKEN] = token
+        return Response(
+            {
+                "club": found.club.name,
+                "role": found.role,
+                "athlete": found.athlete and found.athlete.name,
+                "by": called(found.invited_by),
+                "email": found.email,
+                "known": User.objects.filter(email__iexact=found.email, is_active=True).exists(),
+            }
+        )
+
+
+class TakenUpView(APIView):
+    @extend_schema(operation_id="take_up_invitation", request=None, responses={204: None})
+    def post(self, request: Request, token: str) -> Response:
+        """Join with the account that is signed in."""
+        found = _opened(token)
+        made = take_up(found, cast(User, request.user))
+        request.session[CHOSEN] = made.club_id
+        note("joined", f"as {made.get_role_display()}", request=request, club=made.club_id)
+        return Response(status=204)
+
+
+def _opened(token: str) -> Invitation:
+    found = invitation_of(token)
+    if found is None:
+        raise NotThere("no_invitation", "This invitation has ended or was taken up already. Ask for a new one.")
+    return found
