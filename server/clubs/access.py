@@ -112,7 +112,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     "clips/<uuid:clip>/frames": {"get": Right.SCORE},
     "clips/<uuid:clip>/content": {"get": Right.SCORE},
     "clips/<uuid:clip>/pictures/<str:picture>": {"get": Right.SCORE},
-    "own": {"get": Right.OWN},
+    "own": {"get": Right.SIGNED_IN},
     "own/athletes/<int:athlete>/consent": {"post": Right.OWN, "delete": Right.OWN},
     "own/reports/<uuid:match>": {"get": Right.READ},
     "own/reports/<uuid:match>/report.pdf": {"get": Right.READ},

@@ -185,7 +185,7 @@ class Journey(StaticLiveServerTestCase):
     def until(self, script: str, page: Page | None = None):
         """Wait for something in a page that no locator sees; a page allows no evaluation of its own."""
         page = page or self.page
-        for _ in range(300):
+        for _ in range(800):
             if page.evaluate(script):
                 return
             page.wait_for_timeout(50)

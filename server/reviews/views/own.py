@@ -54,8 +54,9 @@ class OwnAthleteSerializer(serializers.Serializer[Any]):
     matches = OwnMatchSerializer(many=True)
 
 
-def own_place(access: Access) -> list[dict[str, Any]]:
+def own_place(request: Request) -> list[dict[str, Any]]:
     """All that the place of a user shows."""
+    access = Access(asks(request).user, Right.OWN)
     rows = Athlete.objects.filter(access.own_athletes()).select_related("club").prefetch_related("coaches").distinct()
     return [_athlete(access, athlete) for athlete in rows]
 
@@ -91,7 +92,7 @@ class OwnView(APIView):
     @extend_schema(operation_id="own_place", responses=OwnAthleteSerializer(many=True))
     def get(self, request: Request) -> Response:
         """The matches about oneself or one's child, in all clubs, and which reports were sent."""
-        return Response(own_place(asks(request)))
+        return Response(own_place(request))
 
 
 class ConsentView(APIView):
@@ -101,7 +102,7 @@ class ConsentView(APIView):
         found = self._ward(request, athlete)
         give_consent(found, cast(User, request.user))
         note("consent given", f"for {found.name}", request=request, club=found.club_id)
-        return Response(own_place(asks(request)))
+        return Response(own_place(request))
 
     @extend_schema(operation_id="withdraw_consent", responses={200: OwnAthleteSerializer(many=True)})
     def delete(self, request: Request, athlete: int) -> Response:
@@ -109,7 +110,7 @@ class ConsentView(APIView):
         found = self._ward(request, athlete)
         withdraw_consent(found)
         note("consent taken back", f"for {found.name}", request=request, club=found.club_id)
-        return Response(own_place(asks(request)))
+        return Response(own_place(request))
 
     def _ward(self, request: Request, athlete: int) -> Athlete:
         access = Access(asks(request).user, Right.OWN)
