@@ -112,7 +112,9 @@ def take_review(page: Page) -> None:
     page.get_by_role("heading", name="To ask at the event").wait_for()
     take(page, "review-officials")
     page.get_by_role("tab", name="Report").click()
-    page.get_by_role("button", name="missing").click()
+    page.get_by_role("heading", name="Clips for the report").wait_for()
+    if page.get_by_role("button", name="missing").count():  # none is where they were made before
+        page.get_by_role("button", name="missing").click()
     page.get_by_role("button", name="All clips made").wait_for()
     page.get_by_role("progressbar").first.wait_for(state="detached", timeout=120_000)
     take(page, "review-report")
@@ -124,10 +126,14 @@ def take_review(page: Page) -> None:
     page.get_by_role("heading", name="What mattered").wait_for()
     page.evaluate("window.scrollTo(0, 420)")
     take(page, "report-phone")
-    page.goto(back.split("?")[0])
-    page.get_by_text("The pale band is the 80% range").wait_for(timeout=60_000)
-    take(page, "review-phone")
+    page.goto(back)
     page.set_viewport_size({"width": 1280, "height": 800})
+
+
+def sign_in(page: Page, name: str) -> None:
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill("amber-on-the-mat")
+    page.get_by_role("button", name="Sign in").click()
 
 
 def main() -> None:
@@ -138,11 +144,9 @@ def main() -> None:
         )
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(ADDRESS)
-        page.get_by_label("Name").wait_for()
+        page.get_by_label("Password").wait_for()
         take(page, "sign-in")
-        page.get_by_label("Name").fill("coach")
-        page.get_by_label("Password").fill("amber-on-the-mat")
-        page.get_by_role("button", name="Sign in").click()
+        sign_in(page, "coach")
         page.get_by_role("heading", name="Wren Oakley").first.wait_for()
         while page.get_by_text("Clip in line").count() + page.get_by_label("Work on the clip").count():
             page.wait_for_timeout(1_000)  # the clips are filmed in the background
@@ -165,10 +169,6 @@ def main() -> None:
         for _ in range(12):
             page.keyboard.press("ArrowRight")
         take(page, "desk")
-        page.keyboard.press("Shift+X")
-        page.keyboard.type("inverted heel")
-        take(page, "desk-technique")
-        page.keyboard.press("Escape")
         page.keyboard.press("?")
         take(page, "desk-keys")
         page.keyboard.press("Escape")
@@ -178,6 +178,14 @@ def main() -> None:
         row.get_by_role("link", name="Review").click()
         take_review(page)
         take_rulebook(page)
+        page.goto(f"{ADDRESS}/club")
+        page.get_by_role("heading", name="Guardians").wait_for()
+        take(page, "club")
+        guardian = browser.new_context(viewport={"width": 390, "height": 844}).new_page()
+        guardian.goto(ADDRESS)
+        sign_in(guardian, "sol")
+        guardian.get_by_role("heading", name="Links to reports").wait_for()
+        take(guardian, "own-phone")
         browser.close()
 
 

@@ -38,7 +38,8 @@ class Right(Enum):
     READ = "read the reports that were sent, reply, and tick drills off"
     OWN = "see their own matches and results, or their child's, and say what may be shown"
     PEOPLE = "see who is in the club, and invite athletes, guardians and scorers"
-    CLUB = "invite coaches, take roles away, and change the club's settings"
+    CLUB = "invite coaches, take roles away, name coaches for a child, change the club's settings and read its journal"
+    ADMINISTER = "look after the installation: read the whole journal"
 
 
 STAFF = frozenset({Role.HEAD_COACH, Role.COACH})
@@ -59,7 +60,7 @@ ROLES: dict[Right, frozenset[Role]] = {
     Right.PEOPLE: STAFF,
     Right.CLUB: frozenset({Role.HEAD_COACH}),
 }
-"""Which roles have a right in their club. The first two rights need no role."""
+"""Which roles have a right in their club. Of the others, two need no role, and one needs an administrator."""
 
 MATCH = "matches/<uuid:match>"
 PACKAGE = "auth/browser/"
@@ -72,6 +73,8 @@ ROUTES: dict[str, dict[str, Right]] = {
     "invitations/<str:token>/taken-up": {"post": Right.SIGNED_IN},
     "club/chosen": {"put": Right.SIGNED_IN},
     "club": {"get": Right.PEOPLE, "patch": Right.CLUB},
+    "club/journal": {"get": Right.CLUB},
+    "journal": {"get": Right.ADMINISTER},
     "club/members/<int:member>": {"delete": Right.CLUB},
     "club/invitations": {"post": Right.PEOPLE},
     "club/invitations/<uuid:invitation>": {"delete": Right.PEOPLE},
@@ -263,6 +266,8 @@ class InTable(BasePermission):
             return True
         if right is None or not request.user.is_authenticated:
             return False
+        if right is Right.ADMINISTER:
+            return request.user.is_superuser
         if right in ROLES and not view.kwargs:  # of no match or other thing in particular, so of the club
             asks_in_club(request)
         return True

@@ -1,5 +1,6 @@
 from django.urls import path
 
+from .journal import ClubJournalView, WholeJournalView
 from .session import SessionView
 from .views import (
     ChosenClubView,
@@ -14,6 +15,8 @@ from .views import (
 urlpatterns = [
     path("session", SessionView.as_view()),
     path("club", ClubView.as_view()),
+    path("club/journal", ClubJournalView.as_view()),
+    path("journal", WholeJournalView.as_view()),
     path("club/chosen", ChosenClubView.as_view()),
     path("club/members/<int:member>", MemberView.as_view()),
     path("club/invitations", InvitationsView.as_view()),

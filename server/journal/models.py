@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser, User
+from django.contrib.auth.signals import user_logged_in
 from django.db import models
+from django.dispatch import receiver
 from django.http import HttpRequest
 
 from accounts.guessing import address_of
@@ -40,3 +42,8 @@ def note(what: str, about: str = "", *, request: Any = None, user: Any = None, c
         user=account, name=name, club=club, what=what, about=about[:300],
         address="" if asked is None else address_of(asked)[:45],
     )  # fmt: skip
+
+
+@receiver(user_logged_in)
+def _signed_in(request: Any, user: User, **_: Any) -> None:
+    note("signed in", request=request, user=user)

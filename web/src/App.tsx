@@ -23,6 +23,7 @@ import { SCORING, useRole, useSession } from "./api/session";
 const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
 const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
 const ClubPage = lazy(() => import("./club/ClubPage").then((found) => ({ default: found.ClubPage })));
+const JournalPage = lazy(() => import("./club/JournalPage").then((found) => ({ default: found.JournalPage })));
 const AccountPage = lazy(() => import("./account/AccountPage").then((found) => ({ default: found.AccountPage })));
 const WordsPage = lazy(() => import("./words/WordsPage").then((found) => ({ default: found.WordsPage })));
 
@@ -73,6 +74,7 @@ function SignedIn() {
         <Route path="/matches/:id" element={<DeskPage />} />
         <Route path="/matches/:id/review" element={<ReviewPage />} />
         <Route path="/club" element={<ClubPage />} />
+        <Route path="/club/journal" element={<JournalPage />} />
         <Route path="/account" element={<AccountPage />} />
         <Route path="/words" element={<WordsPage />} />
         <Route path="/review-settings" element={<KindsPage />} />

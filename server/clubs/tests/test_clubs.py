@@ -134,7 +134,7 @@ class Journal(ClubCase):
         for change in (lambda: Entry.objects.update(name="x"), lambda: Entry.objects.all().delete()):
             with self.assertRaisesMessage(DatabaseError, "only added to"), transaction.atomic():
                 change()
-        self.assertEqual(Entry.objects.get().name, "Coach Orde")
+        self.assertEqual(Entry.objects.get(what="joined").name, "Coach Orde")
 
 
 class FromBefore(TransactionTestCase):

@@ -22,6 +22,7 @@ from config.paging import Pages
 from config.requests import signed_in
 from footage.files import with_posters
 from footage.views import ClipSerializer
+from journal.models import note
 from jurata_core.times import to_millis
 
 from ..actions import (
@@ -121,13 +122,16 @@ class DeletedMatchView(APIView):
     @extend_schema(operation_id="restore_match", request=None, responses={204: None})
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """Take a deletion back."""
-        restore(get_object_or_404(deleted_matches(asks(request)), pk=match))
+        found = get_object_or_404(deleted_matches(asks(request)), pk=match)
+        restore(found)
+        note("match restored", str(found), request=request, club=found.athlete.club_id)
         return Response(status=204)
 
     @extend_schema(operation_id="remove_match", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID) -> Response:
         """Remove a deleted match at once and for good."""
         found = get_object_or_404(deleted_matches(asks(request)), pk=match)
+        note("match removed for good", str(found), request=request, club=found.athlete.club_id)
         remove_for_good(Match.with_deleted.filter(pk=found.pk))
         return Response(status=204)
 
@@ -191,7 +195,9 @@ class MatchView(APIView):
 
     @extend_schema(operation_id="delete_match", responses={204: None})
     def delete(self, request: Request, match: uuid.UUID) -> Response:
-        delete(own_match(asks(request), match))
+        found = own_match(asks(request), match)
+        delete(found)
+        note("match deleted", str(found), request=request, club=found.athlete.club_id)
         return Response(status=204)
 
 

@@ -154,7 +154,7 @@ class Privacy(CoachCase):
     def test_every_route_is_in_the_table_and_no_other(self):
         own = {route for route in api_routes(get_resolver()) if not route.startswith(PACKAGE)}
         self.assertEqual(own, set(ROUTES))
-        self.assertEqual(set(ROLES), set(Right) - {Right.ANYONE, Right.SIGNED_IN})
+        self.assertEqual(set(ROLES), set(Right) - {Right.ANYONE, Right.SIGNED_IN, Right.ADMINISTER})
 
     def test_in_the_own_club_each_role_does_what_the_table_says(self):
         for route, method, right in self.cells():
@@ -181,6 +181,14 @@ class Privacy(CoachCase):
             self.assertEqual(self.call("get", listing).json(), [], listing)
         self.assertEqual(self.call("get", "matches").json()["results"], [])
         self.assertEqual(self.call("get", "remembered").json()["opponents"], [])
+
+    def test_the_installation_is_for_administrators(self):
+        for user in [*self.own.values(), self.stranger]:
+            self.assertEqual(self.asked("journal", "get", user), 403)
+        self.stranger.is_superuser = True
+        self.stranger.save()
+        self.assertEqual(self.asked("journal", "get", self.stranger), 200)
+        self.assertEqual(self.asked("matches/<uuid:match>", "get", self.stranger), 404)  # it is no club's business
 
     def test_nobody_signed_in_is_refused(self):
         for route, methods in ROUTES.items():

@@ -17,6 +17,7 @@ from rest_framework.views import APIView
 from clubs.access import asks
 from config.printing import pdf, pdf_answer
 from config.views import built
+from journal.models import note
 from jurata_core.answers import sheet_of
 from jurata_core.audit import OpenQuestion, audit, questions
 from jurata_core.formats.captions import captions
@@ -88,5 +89,6 @@ class FileView(APIView):
         if form not in FILES:
             raise Http404
         content_type, made = FILES[form]
+        note("match exported", f"{found}, as {form}", request=request, club=found.athlete.club_id)
         headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.{form}"'}
         return HttpResponse(made(standing(found)), content_type, headers=headers)

@@ -20,6 +20,7 @@ from rest_framework.views import APIView
 
 from clubs.access import asks
 from config.printing import pdf_answer
+from journal.models import note
 from matches.models import Match
 from matches.queries import own_match
 
@@ -126,7 +127,10 @@ VIDEO = {(200, "video/mp4"): OpenApiTypes.BINARY}
 
 @extend_schema_view(get=extend_schema(operation_id="shared_report", auth=[], responses=ReportSerializer))
 class SharedReportView(ByLink, ReportReadView):
-    pass
+    def reading(self, request: Request, **where: Any) -> Reading:
+        found = super().reading(request, **where)
+        note("link opened", str(found.match), request=request, club=found.match.athlete.club_id)
+        return found
 
 
 @extend_schema_view(get=extend_schema(operation_id="shared_report_pdf", auth=[], responses=PDF))

@@ -61,6 +61,7 @@ export type Club = Schemas["Club"];
 export type Member = Schemas["Member"];
 export type Invitation = Schemas["Invitation"];
 export type OwnAthlete = Schemas["OwnAthlete"];
+export type JournalEntry = Schemas["JournalEntry"];
 export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 

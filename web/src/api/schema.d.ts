@@ -238,6 +238,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/club/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What was done in the club, the latest first. */
+        get: operations["club_journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/club/members/{member}": {
         parameters: {
             query?: never;
@@ -507,6 +524,23 @@ export interface paths {
         put?: never;
         /** @description Cancel a job, or ask for it again. */
         post: operations["do_with_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Everything that was done, sign-ins too, the latest first. */
+        get: operations["journal"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2079,6 +2113,19 @@ export interface components {
          * @enum {string}
          */
         JobStateEnum: "waiting" | "working" | "done" | "failed" | "cancelled";
+        JournalEntry: {
+            readonly id: number;
+            /** Format: date-time */
+            readonly at: string;
+            /** @description how that account was called then */
+            name: string;
+            /** @description a stable word for what was done */
+            what: string;
+            /** @description to whom or to what, in words */
+            about?: string;
+            /** @description from which network address */
+            address?: string;
+        };
         /** @description The keys as the desk has them, in the order in which they are printed. */
         KeyCardRequest: {
             sections: components["schemas"]["KeySectionRequest"][];
@@ -2562,6 +2609,21 @@ export interface components {
              * @description when the report was sent; null: not yet
              */
             sent: string | null;
+        };
+        PaginatedJournalEntryList: {
+            /** @example 123 */
+            count: number;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?page=4
+             */
+            next?: string | null;
+            /**
+             * Format: uri
+             * @example http://api.example.org/accounts/?page=2
+             */
+            previous?: string | null;
+            results: components["schemas"]["JournalEntry"][];
         };
         PaginatedMatchRowList: {
             /** @example 123 */
@@ -4322,6 +4384,41 @@ export interface operations {
             };
         };
     };
+    club_journal: {
+        parameters: {
+            query?: {
+                /** @description A page number within the paginated result set. */
+                page?: number;
+                /** @description Number of results to return per page. */
+                page_size?: number;
+                /** @description A search term. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedJournalEntryList"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     remove_member: {
         parameters: {
             query?: never;
@@ -5104,6 +5201,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Job"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    journal: {
+        parameters: {
+            query?: {
+                /** @description A page number within the paginated result set. */
+                page?: number;
+                /** @description Number of results to return per page. */
+                page_size?: number;
+                /** @description A search term. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaginatedJournalEntryList"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

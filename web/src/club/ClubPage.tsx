@@ -8,6 +8,7 @@ import { Label } from "../components/fields";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { dayOf, ROLE_NAMES } from "../components/words";
+import { Link } from "react-router";
 
 const ROLES = Object.keys(ROLE_NAMES) as Member["role"][];
 const COACHES_INVITE: Member["role"][] = ["scorer", "athlete", "guardian"];
@@ -17,7 +18,16 @@ export function ClubPage() {
   const club = useQuery({ queryKey: ["club"], queryFn: () => ok(api.GET("/api/club")) });
   const head = useRole("head_coach");
   return (
-    <PaperPage title={club.data?.club.name ?? "Club"}>
+    <PaperPage
+      title={club.data?.club.name ?? "Club"}
+      aside={
+        head && (
+          <Link className="quiet" to="/club/journal">
+            Journal: who did what
+          </Link>
+        )
+      }
+    >
       <Problem error={club.error} />
       {club.data && (
         <div className="grid gap-10 md:grid-cols-[1fr_320px]">
@@ -57,7 +67,7 @@ function Members({ members, head }: { members: Member[]; head: boolean }) {
                 <li key={one.id} className="flex items-baseline gap-4 border-b border-rule py-2">
                   <span className="min-w-0 flex-1">
                     {one.name}
-                    {one.of.length > 0 && (
+                    {one.of.join() !== one.name && one.of.length > 0 && (
                       <span className="text-slate"> {role === "guardian" ? `of ${one.of.join(", ")}` : `(${one.of.join(", ")})`}</span>
                     )}
                     <span className="block text-slate">{one.email}</span>
@@ -192,7 +202,8 @@ const NOTES: Record<Member["role"], string> = {
 function Settings({ club }: { club: Club }) {
   const [name, setName] = useState(club.name);
   const [age, setAge] = useState(String(club.adult_age));
-  const save = useDoing(() => ok(api.PATCH("/api/club", { body: { name, adult_age: Number(age) } })));
+  const [initials, setInitials] = useState(club.initials);
+  const save = useDoing(() => ok(api.PATCH("/api/club", { body: { name, adult_age: Number(age), initials } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined);
@@ -217,6 +228,10 @@ function Settings({ club }: { club: Club }) {
           onChange={(event) => setAge(event.target.value)}
         />
       </Label>
+      <label className="flex gap-3">
+        <input type="checkbox" className="accent-amber-deep" checked={initials} onChange={(event) => setInitials(event.target.checked)} />
+        Show opponents by their initials outside the club
+      </label>
       <Problem error={save.error} />
       {save.isSuccess && <p role="status">Saved.</p>}
       <button type="submit" className="act self-start" disabled={save.isPending}>

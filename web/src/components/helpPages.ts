@@ -93,6 +93,11 @@ export const PAGES: PageHelp[] = [
     text: ["Your matches, and the reports that your coach has sent. Parents decide here what may be sent by link."],
   },
   {
+    pattern: /^\/club\/journal$/,
+    title: "Journal",
+    text: ["Who did what in the club. It is kept as it is: nothing in it can be changed or deleted."],
+  },
+  {
     pattern: /^\/club$/,
     title: "The club",
     text: [
