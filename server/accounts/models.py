@@ -13,10 +13,11 @@ def called(user: User | None) -> str:
 
 
 class Preferences(models.Model):
-    """The desk's keys a user has changed: command name to key. What is not in it has its usual key."""
+    """What a user has set. Of the desk's keys the changed ones, command name to key; others have their usual key."""
 
     user = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, related_name="preferences")
     keys = models.JSONField(default=dict)
+    muted = models.JSONField(default=list, help_text="the notices by mail that are not wanted")
 
     class Meta:
         verbose_name_plural = "preferences"

@@ -237,12 +237,12 @@ class Keys(TestCase):
         self.client.force_login(User.objects.create_user("coach", password="amber"))
 
     def put(self, keys):
-        return self.client.put("/api/preferences", {"keys": keys}, content_type="application/json")
+        return self.client.patch("/api/preferences", {"keys": keys}, content_type="application/json")
 
     def test_changed_keys_are_kept(self):
-        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {}})
+        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {}, "muted": []})
         self.assertEqual(self.put({"guard": "1"}).status_code, 200)
-        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {"guard": "1"}})
+        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {"guard": "1"}, "muted": []})
 
     def test_faulty_keys_are_refused(self):
         for keys in ({"guard": "Ctrl"}, {"guard": "x", "mount": "x"}, {"g" * 90: "x"}, "guard"):

@@ -16,6 +16,7 @@ from config.printing import pdf_answer
 
 from .key_card import key_card
 from .models import Preferences, called
+from .notices import NOTICES
 
 MOST_KEYS = 60
 
@@ -23,6 +24,9 @@ MOST_KEYS = 60
 class PreferencesSerializer(serializers.Serializer[Any]):
     keys = serializers.DictField(
         child=serializers.RegexField(r"^[a-z0-9]$"), help_text="command to key, where it is not the usual one"
+    )
+    muted = serializers.ListField(
+        child=serializers.ChoiceField(list(NOTICES)), help_text="the notices by mail that are not wanted"
     )
 
     def validate_keys(self, keys: dict[str, str]) -> dict[str, str]:
@@ -36,17 +40,18 @@ class PreferencesSerializer(serializers.Serializer[Any]):
 class PreferencesView(APIView):
     @extend_schema(operation_id="preferences", responses=PreferencesSerializer)
     def get(self, request: Request) -> Response:
-        found = Preferences.objects.filter(user=cast(Any, request.user)).first()
-        return Response({"keys": found.keys if found else {}})
+        found = Preferences.objects.filter(user=cast(Any, request.user)).first() or Preferences()
+        return Response(PreferencesSerializer(found).data)
 
-    @extend_schema(operation_id="set_preferences", request=PreferencesSerializer, responses=PreferencesSerializer)
-    def put(self, request: Request) -> Response:
-        asked = PreferencesSerializer(data=request.data)
+    @extend_schema(
+        operation_id="set_preferences", request=PreferencesSerializer(partial=True), responses=PreferencesSerializer
+    )
+    def patch(self, request: Request) -> Response:
+        """Change some of what one has set."""
+        asked = PreferencesSerializer(data=request.data, partial=True)
         asked.is_valid(raise_exception=True)
-        Preferences.objects.update_or_create(
-            user=cast(Any, request.user), defaults={"keys": asked.validated_data["keys"]}
-        )
-        return Response(asked.validated_data)
+        found, _ = Preferences.objects.update_or_create(user=cast(Any, request.user), defaults=asked.validated_data)
+        return Response(PreferencesSerializer(found).data)
 
 
 class KeyRowSerializer(serializers.Serializer[Any]):

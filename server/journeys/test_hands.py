@@ -188,8 +188,8 @@ class SecondScorer(Journey):
         join(self.club, User.objects.create_user("ines", password=PASSWORD, first_name="Ines"), Role.SCORER)
         match = self.at_desk(TRUTH)
         page = self.page
-        page.get_by_role("button", name="Second score").click()
-        page.get_by_label("Sign-in name of the second scorer").fill("ines")
+        page.get_by_role("button", name="People").click()
+        page.get_by_label("Second score by").select_option("Ines")
         page.get_by_role("button", name="Ask").click()
         expect(page.get_by_role("dialog")).to_contain_text("invited, not started")
 

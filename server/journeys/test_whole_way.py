@@ -296,7 +296,7 @@ class Access(Journey):
         for name, dialog in (
             ("Help and all keys", "Help: the desk and its keys"),
             ("History", "History"),
-            ("Second score", "A second score"),
+            ("People", "People and this match"),
         ):
             page.get_by_role("button", name=name).click()
             expect(page.get_by_role("dialog", name=dialog)).to_be_visible()

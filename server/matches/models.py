@@ -26,6 +26,7 @@ class Match(models.Model):
         help_text="who scores it: who set it up, or to whom it was given",
     )  # fmt: skip
     athlete = models.ForeignKey("roster.Athlete", models.RESTRICT, related_name="matches")
+    due = models.DateField(null=True, blank=True, help_text="by when it is to be scored")
     opponent = models.CharField(max_length=80)
     club = models.CharField(max_length=80, blank=True, help_text="the opponent's")
     event = models.CharField(max_length=120, blank=True)

@@ -62,9 +62,9 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
         fields = [
             "id", "athlete", "athlete_name", "opponent", "club", "event", "date", "round", "weight_class", "mat",
             "ruleset", "ruleset_title", "duration_ms", "age", "belt", "attire", "plan", "athlete_looks",
-            "opponent_looks", "clip", "readings", "second_of", "finished", "practice",
+            "opponent_looks", "clip", "readings", "second_of", "finished", "practice", "due",
         ]  # fmt: skip
-        read_only_fields = ["second_of", "finished", "practice"]
+        read_only_fields = ["second_of", "finished", "practice", "due"]
 
     readings = serializers.ListField(child=ReadingSerializer(), required=False, max_length=50)
 
@@ -373,7 +373,7 @@ class TableSerializer(serializers.Serializer[Any]):
 
 
 class AskSecondSerializer(serializers.Serializer[Any]):
-    name = serializers.CharField(max_length=150, help_text="the user who is asked")
+    user = serializers.IntegerField(help_text="who is asked")
 
 
 class SecondSerializer(serializers.Serializer[Any]):

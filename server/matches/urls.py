@@ -13,6 +13,7 @@ from .views.matches import (
     WaitingView,
 )
 from .views.observations import HistoryView, ObservationView, OutlookView, RevisionView
+from .views.people import PeopleView
 from .views.practice import LookingBackView, PracticeView
 from .views.seconds import FinishView, SecondsView, SideBySideView
 
@@ -37,6 +38,7 @@ urlpatterns = [
     path("remembered", RememberedView.as_view()),
     path("waiting", WaitingView.as_view()),
     path("table", TableView.as_view()),
+    path("matches/<uuid:match>/people", PeopleView.as_view()),
     path("matches/<uuid:match>/seconds", SecondsView.as_view()),
     path("matches/<uuid:match>/finished", FinishView.as_view()),
     path("matches/<uuid:match>/seconds/<uuid:second>", SideBySideView.as_view()),

@@ -79,3 +79,8 @@ def give_consent(athlete: Athlete, guardian: User) -> Consent:
 def withdraw_consent(athlete: Athlete) -> None:
     """Take every consent for an athlete back."""
     athlete.consents.filter(withdrawn=None).update(withdrawn=timezone.now())
+
+
+def readers_of(athlete: Athlete) -> list[User]:
+    """Those whom a report about an athlete is for: the athlete, and the guardians."""
+    return [one for one in (athlete.user, *athlete.guardians.all()) if one is not None]

@@ -18,7 +18,7 @@ vi.mock("./api/client", async (original) => {
       server.asked.push([`${method} ${address}`, init.body]);
       return Promise.resolve(server.answers[`${method} ${address}`]);
     };
-  const api = Object.fromEntries(["GET", "POST", "PUT", "DELETE"].map((method) => [method, call(method)]));
+  const api = Object.fromEntries(["GET", "POST", "PUT", "PATCH", "DELETE"].map((method) => [method, call(method)]));
   return { ...(await original<typeof import("./api/client")>()), api, ok: (answer: Promise<unknown>) => answer };
 });
 
@@ -63,12 +63,12 @@ it("forgets what was fetched for one user when nobody is signed in any more", as
 });
 
 it("keys that are changed hold at once", async () => {
-  server.answers = { "GET /api/preferences": { keys: { mount: "g" } }, "PUT /api/preferences": {} };
+  server.answers = { "GET /api/preferences": { keys: { mount: "g" }, muted: [] }, "PATCH /api/preferences": {} };
   const { result } = open(useKeys);
   await vi.waitFor(() => expect(result.current.own).toEqual({ mount: "g" }));
   act(() => result.current.change({ guard: "m" }));
   await vi.waitFor(() => expect(result.current.own).toEqual({ guard: "m" }));
-  expect(server.asked.at(-1)).toEqual(["PUT /api/preferences", { keys: { guard: "m" } }]);
+  expect(server.asked.at(-1)).toEqual(["PATCH /api/preferences", { keys: { guard: "m" } }]);
 });
 
 it("what may want another look waits for a breath between two keys", async () => {

@@ -12,6 +12,7 @@ from datetime import timedelta
 
 import schemathesis
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.core.signals import request_finished, request_started
 from django.core.wsgi import get_wsgi_application
 from django.db import close_old_connections, transaction
@@ -30,6 +31,8 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
+from clubs.actions import join
+from clubs.models import Role
 from footage.models import Clip
 from reviews.actions import digest_of
 from reviews.models import Cut, Link, Note
@@ -59,29 +62,46 @@ class Published(ReviewCase):
         self.known = {
             "match": str(self.scored.pk), "clip": str(clip.pk), "cut": str(cut.pk), "rules": str(rules.pk),
             "note": Note.objects.create(match=self.scored, t_ms=1, text="x").pk, "token": TOKEN, "key": PASSED,
+            "athlete": self.athlete.pk, "member": self.club.memberships.get().pk,
             "link": str(Link.objects.get().pk), "id": Athlete.objects.first().pk, "second": str(uuid.uuid4()),
             "part": "content", "picture": "poster", "form": "csv",
         }  # fmt: skip
         for signal in (request_started, request_finished):  # as Django's own test client does
             signal.disconnect(close_old_connections)
             self.addCleanup(signal.connect, close_old_connections)
-        session, csrf = self.client.cookies[settings.SESSION_COOKIE_NAME].value, "c" * 32
-        self.headers = {"Cookie": f"sessionid={session}; csrftoken={csrf}", "X-CSRFToken": csrf}
+        self.headers = self.signed_in(self.coach)
 
-    def test_no_route_fails_at_anything(self):
+    def signed_in(self, user):
+        self.client.force_login(user)
+        session, csrf = self.client.cookies[settings.SESSION_COOKIE_NAME].value, "c" * 32
+        return {"Cookie": f"sessionid={session}; csrftoken={csrf}", "X-CSRFToken": csrf}
+
+    def operations(self):
         raw = SchemaGenerator().get_schema(request=None, public=True)
         schema = schemathesis.openapi.from_dict(raw)
         schema.app = get_wsgi_application()
-        operations = [found.ok() for found in schema.get_all_operations()]
+        return [found.ok() for found in schema.get_all_operations()]
+
+    def test_no_route_fails_at_anything(self):
+        operations = self.operations()
         self.assertGreater(len(operations), 60)
         for operation in operations:
             for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
                 with self.subTest(operation.label, mode=mode.value):
                     self.try_out(operation, mode)
 
-    def try_out(self, operation, mode):
+    def test_no_route_fails_for_any_role(self):
+        for role in Role:
+            user = User.objects.create_user(f"a {role.value}")
+            join(self.club, user, role)
+            self.headers = self.signed_in(user)
+            for operation in self.operations():
+                with self.subTest(operation.label, role=role):
+                    self.try_out(operation, GenerationMode.POSITIVE, 1)
+
+    def try_out(self, operation, mode, examples=EXAMPLES):
         @hypothesis_settings(
-            max_examples=EXAMPLES, deadline=None, derandomize=True, database=None, phases=[Phase.generate],
+            max_examples=examples, deadline=None, derandomize=True, database=None, phases=[Phase.generate],
             suppress_health_check=list(HealthCheck),
         )  # fmt: skip
         @given(case=operation.as_strategy(generation_mode=mode), own=st.integers(0, 4))

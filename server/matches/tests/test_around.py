@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 
+from django.contrib.auth.models import User
 from django.test import override_settings
 
 from clubs.actions import join
@@ -104,9 +105,9 @@ class Table(CoachCase):
 
 
 class SecondScore(CoachCase):
-    def ask(self, match, name="other"):
+    def ask(self, match, user=None):
         join(self.club, self.other, Role.SCORER)
-        return self.call("post", f"matches/{match.pk}/seconds", {"name": name})
+        return self.call("post", f"matches/{match.pk}/seconds", {"user": (user or self.other).pk})
 
     def test_a_second_scorer_sees_the_clip_and_not_the_score(self):
         match = self.match()
@@ -148,6 +149,6 @@ class SecondScore(CoachCase):
 
     def test_who_can_be_asked(self):
         match = self.match()
-        self.assertEqual(self.ask(match, "coach").json()["code"], "own_match")
-        self.assertEqual(self.ask(match, "nobody here").json()["code"], "nobody")
+        self.assertEqual(self.ask(match, self.coach).json()["code"], "own_match")
+        self.assertEqual(self.ask(match, User.objects.create_user("stranger")).json()["code"], "nobody")
         self.assertEqual(self.call("post", f"matches/{match.pk}/finished").json()["code"], "not_second")

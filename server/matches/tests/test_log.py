@@ -166,7 +166,7 @@ class Parts(CoachCase):
         late = self.put(match, "later", t=132, kind="exchange")
         self.assertIn("after the end of the clip (2:10)", late.json()["faults"][0]["message"])
         join(self.club, self.other, Role.SCORER)
-        seconds = self.call("post", f"matches/{match.pk}/seconds", {"name": "other"}).json()["match"]
+        seconds = self.call("post", f"matches/{match.pk}/seconds", {"user": self.other.pk}).json()["match"]
         self.client.force_login(self.other)
         blind = self.call("get", f"matches/{seconds}").json()
         self.assertEqual(blind["parts"], desk["parts"])

@@ -12,6 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from accounts.models import called
+from accounts.notices import tell
 from clubs.access import asks
 from clubs.queries import who_score
 from config.refusals import NotAllowed, Refused
@@ -43,17 +44,20 @@ class SecondsView(APIView):
         found = own_match(asks(request), match)
         asked = AskSecondSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        name = asked.validated_data["name"].strip()
-        scorer = who_score(found.athlete.club_id).filter(username=name).first()
+        scorer = who_score(found.athlete.club_id).filter(pk=asked.validated_data["user"]).first()
         if scorer is None:
-            raise Refused("nobody", f"Nobody with the sign-in name {name} scores matches in your club.")
-        return Response(_second(ask_second(found, scorer)), status=201)
+            raise Refused("nobody", "This person does not score matches in your club.")
+        second = ask_second(found, scorer)
+        tell(request, scorer, "given", f"/matches/{second.pk}")
+        return Response(_second(second), status=201)
 
 
 class FinishView(APIView):
     @extend_schema(operation_id="finish_second", request=None, responses=MatchSerializer)
     def post(self, request: Request, match: uuid.UUID) -> Response:
         done = finish_second(own_match(asks(request), match))
+        assert done.second_of is not None  # or it was refused
+        tell(request, done.second_of.scorer, "handed_in", f"/matches/{done.second_of_id}/seconds/{done.pk}")
         return Response(MatchSerializer(done, context={"request": request}).data)
 
 

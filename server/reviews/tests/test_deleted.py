@@ -48,7 +48,7 @@ class Deleted(CoachCase):
 
     def test_second_scores_go_and_come_with_it(self):
         join(self.club, self.other, Role.SCORER)
-        self.call("post", f"matches/{self.kept.pk}/seconds", {"name": "other"})
+        self.call("post", f"matches/{self.kept.pk}/seconds", {"user": self.other.pk})
         second = Match.objects.get(second_of=self.kept)
         self.call("delete", f"matches/{self.kept.pk}")
         self.assertFalse(Match.objects.exists())

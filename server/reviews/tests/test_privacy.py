@@ -29,7 +29,7 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("matches/<uuid:match>", "post"): {"age": 9},
     ("matches/<uuid:match>/observations/<str:key>", "put"): {"t": 1, "kind": "exchange"},
     ("matches/<uuid:match>/parts", "put"): {"parts": []},
-    ("matches/<uuid:match>/seconds", "post"): {"name": "own-scorer"},
+    ("matches/<uuid:match>/seconds", "post"): {"user": 0},
     ("matches/<uuid:match>/calls", "post"): {"lines": ""},
     ("matches/<uuid:match>/what-if", "post"): {"ruleset": "late-points"},
     ("matches/<uuid:match>/errors/<str:key>", "put"): {"standing": "dismissed"},
@@ -41,6 +41,7 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("house-rules/<uuid:rules>", "patch"): {"shared": True},
     ("causes", "put"): {"causes": ["slow"]},
     ("athletes/<int:pk>/coaches", "put"): {"user": 0, "named": True},
+    ("matches/<uuid:match>/people", "put"): {"scorer": 0, "due": None},
     ("matches/<uuid:match>/sent", "put"): {"sent": True},
     ("own/reports/<uuid:match>/answers", "post"): {"text": "x"},
     ("club", "patch"): {"name": "Theirs"},
@@ -49,6 +50,7 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
 """What is sent where something has to be sent; everywhere else an empty object."""
 
 NOT_HERE = {
+    "matches/<uuid:match>/people": "there is no such scorer: matches/tests/test_people.py",
     "athletes/<int:pk>/coaches": "there is no such coach: reviews/tests/test_own.py",
     "own/athletes/<int:athlete>/consent": "a guardian alone agrees: reviews/tests/test_own.py",
     "own/reports/<uuid:match>/cuts/<uuid:cut>/<str:part>": "it is not cut yet",

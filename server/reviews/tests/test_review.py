@@ -149,7 +149,7 @@ class Prospects(ReviewCase):
         self.set_up(log={**self.at("get", "log").json()})
         self.assertEqual(self.at("get", "prospects").json()["matches"], first["matches"] + 1)
         join(self.club, self.other, Role.SCORER)
-        self.at("post", "seconds", {"name": "other"})
+        self.at("post", "seconds", {"user": self.other.pk})
         second = Match.objects.get(second_of=self.scored)
         record(second, "end", {"t": 99, "kind": "end", "how": "time"}, self.other)
         self.assertEqual(self.at("get", "prospects").json()["matches"], first["matches"] + 1)

@@ -55,7 +55,7 @@ class Waiting(Shared):
         self.at("get", "report")
         self.assertEqual(waiting()["answered"], 0)
         join(self.club, self.other, Role.SCORER)
-        self.at("post", "seconds", {"name": "other"})
+        self.at("post", "seconds", {"user": self.other.pk})
         self.client.force_login(self.other)
         self.assertEqual(waiting(), {"clips": 0, "not_scored": 0, "to_submit": 1, "answered": 0})
 
@@ -258,7 +258,7 @@ class Athlete(Shared):
     def test_only_whose_footage_it_is_makes_links_and_sees_all(self):
         scorer = User.objects.create_user("second", password="amber")
         join(self.club, scorer, Role.COACH)
-        second = self.call("post", f"matches/{self.match_id}/seconds", {"name": "second"}).json()["match"]
+        second = self.call("post", f"matches/{self.match_id}/seconds", {"user": scorer.pk}).json()["match"]
         self.client.force_login(scorer)
         answer = self.call("post", f"matches/{second}/links", {"days": 7})
         self.assertEqual((answer.status_code, answer.json()["code"]), (403, "not_yours"))

@@ -18,6 +18,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from accounts.notices import tell
 from clubs.access import asks
 from config.printing import pdf_answer
 from journal.models import note
@@ -79,6 +80,7 @@ class AnswersView(ReadersView):
         if key and key not in {thing["key"] for thing in found.as_json()["mattered"]}:
             raise Http404
         answer(found.match, found.link, key, asked.validated_data["text"])
+        tell(request, found.match.scorer, "answered", f"/matches/{found.match.pk}/report")
         return Response(found.as_json(), status=201)
 
 

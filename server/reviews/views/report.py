@@ -12,10 +12,12 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from accounts.notices import tell
 from clubs.access import asks
 from config.printing import pdf_answer
 from journal.models import note
 from matches.queries import own_match
+from roster.models import readers_of
 
 from ..actions import (
     links_of,
@@ -75,6 +77,9 @@ class SentView(APIView):
         asked = SentSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         sent = send(found, asked.validated_data["sent"])
+        if sent.sent:
+            for reader in readers_of(found.athlete):
+                tell(request, reader, "sent", f"/own/reports/{found.pk}")
         note(
             "report sent" if sent.sent else "report taken back", str(found), request=request, club=found.athlete.club_id
         )

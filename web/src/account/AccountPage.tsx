@@ -2,6 +2,7 @@ import { type UseMutationResult, useMutation, useQuery, useQueryClient } from "@
 import { QRCodeSVG } from "qrcode.react";
 import { type ReactNode, useState } from "react";
 import * as account from "../api/account";
+import { api, ok, type Preferences } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { dayOf } from "../components/words";
@@ -16,6 +17,7 @@ export function AccountPage() {
         <PasswordPart />
         <SecondFactorPart />
         <DevicesPart />
+        <NoticesPart />
       </div>
     </PaperPage>
   );
@@ -80,7 +82,7 @@ function PasswordPart() {
     <Part title="Password">
       <OneForm act="Change the password" busy={change.isPending} error={null} submit={change.mutate}>
         <Field text="Current password" name="current" type="password" autoComplete="current-password" />
-        <Field text="New password" name="next" type="password" autoComplete="new-password" minLength={8} />
+        <Field text="New password" name="next" type="password" autoComplete="new-password" minLength={12} />
       </OneForm>
       {change.isSuccess && <p role="status">Your password is changed.</p>}
       <AskAgain doing={change} />
@@ -165,6 +167,44 @@ function RecoveryCodes() {
         </ul>
       )}
     </>
+  );
+}
+
+const NOTICES: [Preferences["muted"][number], string][] = [
+  ["answered", "someone replies to a report"],
+  ["handed_in", "a second score is submitted"],
+  ["given", "a match is given to me to score"],
+  ["sent", "a report is sent to me"],
+];
+
+function NoticesPart() {
+  const queries = useQueryClient();
+  const known = useQuery({ queryKey: ["preferences"], queryFn: () => ok(api.GET("/api/preferences")), staleTime: Infinity });
+  const save = useMutation({
+    mutationFn: (muted: Preferences["muted"]) => ok(api.PATCH("/api/preferences", { body: { muted } })),
+    onSuccess: (now) => queries.setQueryData(["preferences"], now),
+  });
+  const muted = known.data?.muted ?? [];
+  return (
+    <Part title="Send me a mail when">
+      <ul>
+        {NOTICES.map(([kind, words]) => (
+          <li key={kind} className="py-0.5">
+            <label className="flex gap-3">
+              <input
+                type="checkbox"
+                className="accent-amber-deep"
+                checked={!muted.includes(kind)}
+                disabled={!known.data || save.isPending}
+                onChange={(event) => save.mutate(event.target.checked ? muted.filter((one) => one !== kind) : [...muted, kind])}
+              />
+              {words}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <Problem error={known.error ?? save.error} />
+    </Part>
   );
 }
 

@@ -62,6 +62,8 @@ export type Member = Schemas["Member"];
 export type Invitation = Schemas["Invitation"];
 export type OwnAthlete = Schemas["OwnAthlete"];
 export type JournalEntry = Schemas["JournalEntry"];
+export type People = Schemas["People"];
+export type Preferences = Schemas["Preferences"];
 export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 

@@ -996,6 +996,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Who scores the match, and who can see it. */
+        get: operations["people"];
+        /** @description Give the match to somebody to score, with a day by which. */
+        put: operations["give_match"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/practice": {
         parameters: {
             query?: never;
@@ -1359,12 +1377,13 @@ export interface paths {
             cookie?: never;
         };
         get: operations["preferences"];
-        put: operations["set_preferences"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Change some of what one has set. */
+        patch: operations["set_preferences"];
         trace?: never;
     };
     "/api/remembered": {
@@ -1658,8 +1677,8 @@ export interface components {
             due: string;
         };
         AskSecondRequest: {
-            /** @description the user who is asked */
-            name: string;
+            /** @description who is asked */
+            user: number;
         };
         Athlete: {
             readonly id: number;
@@ -2033,6 +2052,11 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        GivenRequest: {
+            scorer: number;
+            /** Format: date */
+            due: string | null;
+        };
         /** @description One thing that was done well, in seconds of footage. */
         Good: {
             kind: string;
@@ -2350,6 +2374,11 @@ export interface components {
             readonly finished: boolean;
             /** @description whether it is the practice match: it counts nowhere */
             readonly practice: boolean;
+            /**
+             * Format: date
+             * @description by when it is to be scored
+             */
+            readonly due: string | null;
         };
         /** @description A match in the list, with where its scoring stands. */
         MatchRow: {
@@ -2390,6 +2419,11 @@ export interface components {
             readonly finished: boolean;
             /** @description whether it is the practice match: it counts nowhere */
             readonly practice: boolean;
+            /**
+             * Format: date
+             * @description by when it is to be scored
+             */
+            readonly due: string | null;
             observed: number;
             /** @description how many second scores it has */
             second_scores: number;
@@ -2439,6 +2473,14 @@ export interface components {
             loses: components["schemas"]["Loses"][];
             because: string;
         };
+        /**
+         * @description * `answered` - answered
+         *     * `handed_in` - handed_in
+         *     * `given` - given
+         *     * `sent` - sent
+         * @enum {string}
+         */
+        MutedEnum: "answered" | "handed_in" | "given" | "sent";
         NewInvitationRequest: {
             /** Format: email */
             email: string;
@@ -2700,8 +2742,33 @@ export interface components {
             clip?: string | null;
             readings?: components["schemas"]["ReadingRequest"][];
         };
+        PatchedPreferencesRequest: {
+            /** @description command to key, where it is not the usual one */
+            keys?: {
+                [key: string]: string;
+            };
+            /** @description the notices by mail that are not wanted */
+            muted?: components["schemas"]["MutedEnum"][];
+        };
         PatchedShareRulesRequest: {
             shared?: boolean;
+        };
+        /** @description Who scores a match, who could, and who can see it. */
+        People: {
+            /** @description null: whose account was deleted */
+            scorer: number | null;
+            /**
+             * Format: date
+             * @description by when it is to be scored
+             */
+            due: string | null;
+            /** @description those in the club whom it can be given to */
+            scorers: components["schemas"]["Person"][];
+            seen_by: components["schemas"]["Sees"][];
+        };
+        Person: {
+            user: number;
+            name: string;
         };
         PlacedClipRequest: {
             /** Format: uuid */
@@ -2748,12 +2815,8 @@ export interface components {
             keys: {
                 [key: string]: string;
             };
-        };
-        PreferencesRequest: {
-            /** @description command to key, where it is not the usual one */
-            keys: {
-                [key: string]: string;
-            };
+            /** @description the notices by mail that are not wanted */
+            muted: components["schemas"]["MutedEnum"][];
         };
         /** @description What a change of the setting would make of the score; rows of the ledger that stay alike are left out. */
         Preview: {
@@ -2975,6 +3038,12 @@ export interface components {
             scorer: string;
             finished: boolean;
             observed: number;
+        };
+        /** @description Somebody who can see the match, and what they can do with it. */
+        Sees: {
+            user: number;
+            name: string;
+            does: string;
         };
         SentRequest: {
             sent: boolean;
@@ -6532,6 +6601,70 @@ export interface operations {
             };
         };
     };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    give_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivenRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     looking_back: {
         parameters: {
             query?: never;
@@ -7283,9 +7416,9 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody: {
+        requestBody?: {
             content: {
-                "application/json": components["schemas"]["PreferencesRequest"];
+                "application/json": components["schemas"]["PatchedPreferencesRequest"];
             };
         };
         responses: {

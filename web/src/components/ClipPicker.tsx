@@ -37,7 +37,7 @@ export function ClipPicker({ clip, choose, dark = false }: { clip: string | null
           }}
         />
         <span className={dark ? "text-fog" : "text-slate"}>
-          Any phone or camera video up to 4 GB. Only you, and anyone you ask for a second score, can see it.
+          Any phone or camera video up to 4 GB. Who can see it is shown at the desk, under “People”.
         </span>
       </div>
       {busy && <Uploading upload={upload} cancel={cancel} dark={dark} />}

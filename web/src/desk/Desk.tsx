@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { STAFF, useRole } from "../api/session";
 import {
   api,
   type Clip,
@@ -27,7 +28,7 @@ import type { OwnKeys } from "./keys";
 import { Legend } from "./Legend";
 import { Pad } from "./Pad";
 import { Playhead, type Stretch, usePlayhead } from "./playhead";
-import { SecondScore } from "./SecondScore";
+import { PeopleDialog } from "./PeopleDialog";
 import { SettingDialog } from "./SettingDialog";
 import { Stage } from "./Stage";
 import { Transport } from "./Transport";
@@ -237,24 +238,31 @@ function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dial
   );
 }
 
-/** What is done with a match of one's own, and of the second score of another. */
+/** What is done with a match besides scoring it, by those who may: a scorer scores it, and submits a second score. */
 function Ways({ match, show }: { match: DeskData["match"]; show: (dialog: Dialog) => void }) {
+  const staff = useRole(...STAFF);
   return (
     <>
-      {match.second_of === null && (
+      {staff && match.second_of === null && (
         <button type="button" className="quiet" onClick={() => show("setting")}>
           Settings
         </button>
       )}
-      <button type="button" className="quiet" onClick={() => show("clips")}>
-        Clips
-      </button>
-      <button type="button" className="quiet whitespace-nowrap" onClick={() => show("second")}>
-        {match.second_of ? "Submit" : "Second score"}
-      </button>
-      <Link to={`/matches/${match.id}/review`} className="quiet">
-        Review
-      </Link>
+      {staff && (
+        <button type="button" className="quiet" onClick={() => show("clips")}>
+          Clips
+        </button>
+      )}
+      {(staff || match.second_of !== null) && (
+        <button type="button" className="quiet whitespace-nowrap" onClick={() => show("second")}>
+          {match.second_of ? "Submit" : "People"}
+        </button>
+      )}
+      {staff && (
+        <Link to={`/matches/${match.id}/review`} className="quiet">
+          Review
+        </Link>
+      )}
     </>
   );
 }
@@ -284,7 +292,7 @@ function Dialogs({
       <ScoringHere {...dialog("scoring")} match={match} />
       <History {...dialog("history")} match={match.id} revision={desk.revision} restore={log.restore} />
       <ClipsDialog {...dialog("clips")} match={match} parts={desk.parts} now={() => playhead.now()} />
-      <SecondScore {...dialog("second")} match={match} />
+      <PeopleDialog {...dialog("second")} match={match} />
       <SettingDialog {...dialog("setting")} match={match} />
     </>
   );

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ok } from "../api/client";
+import { api, ok, type Preferences } from "../api/client";
 import type { OwnKeys } from "./keys";
 
 const NONE: OwnKeys = {};
@@ -13,8 +13,8 @@ export function useKeys(): { own: OwnKeys; change: (own: OwnKeys) => void } {
     staleTime: Infinity,
   });
   const save = useMutation({
-    mutationFn: (keys: OwnKeys) => ok(api.PUT("/api/preferences", { body: { keys } })),
-    onMutate: (keys) => queries.setQueryData(["preferences"], { keys }),
+    mutationFn: (keys: OwnKeys) => ok(api.PATCH("/api/preferences", { body: { keys } })),
+    onMutate: (keys) => queries.setQueryData<Preferences>(["preferences"], (now) => ({ muted: [], ...now, keys })),
   });
   return { own: found.data?.keys ?? NONE, change: save.mutate };
 }

@@ -4,6 +4,7 @@ import { useAthletes } from "../api/athletes";
 import { usePractice } from "../api/practice";
 import { api, type Job, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { useRulesets } from "../api/rulesets";
+import { STAFF, useRole } from "../api/session";
 import { Confirm } from "../components/Confirm";
 import { FILMING } from "../components/ClipPicker";
 import { Bar, underWay } from "../components/JobWork";
@@ -77,23 +78,26 @@ export function MatchList() {
     staleTime: 0,
     refetchInterval: (found) => (found.state.data?.results.some((one) => underWay(one.clip_job)) ? LOOK_EVERY_MS : false),
   });
+  const staff = useRole(...STAFF);
   const narrowed = Object.keys(given).length > 0;
   const { count = 0, results = [], previous, next } = matches.data ?? {};
   return (
     <PaperPage
       title="Matches"
       aside={
-        <span className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
-          <Link to="/matches/deleted" className="quiet">
-            Deleted matches
-          </Link>
-          <Link to="/matches/several" className="quiet">
-            Several at once
-          </Link>
-          <Link to="/matches/new" className="act">
-            New match
-          </Link>
-        </span>
+        staff && (
+          <span className="flex flex-wrap items-baseline gap-x-5 gap-y-2">
+            <Link to="/matches/deleted" className="quiet">
+              Deleted matches
+            </Link>
+            <Link to="/matches/several" className="quiet">
+              Several at once
+            </Link>
+            <Link to="/matches/new" className="act">
+              New match
+            </Link>
+          </span>
+        )
       }
     >
       <Problem error={matches.error} />
@@ -114,21 +118,28 @@ export function MatchList() {
 /** What an account without matches begins with. */
 function FirstSteps() {
   const practise = usePractice();
+  const staff = useRole(...STAFF);
   return (
     <div className="max-w-prose">
       <p className="text-lg">
-        No matches yet. Learn the desk on a 90-second practice clip, one step at a time, or start with a match of your own.
+        {staff
+          ? "No matches yet. Learn the desk on a 90-second practice clip, one step at a time, or start with a match of your own."
+          : "No match was given to you to score yet. Meanwhile, learn the desk on a 90-second practice clip, one step at a time."}
       </p>
       <p className="flex flex-wrap items-baseline gap-5 pt-4">
         <button type="button" className="act" disabled={practise.isPending} onClick={() => practise.mutate(false)}>
           Start with the practice
         </button>
-        <Link className="quiet" to="/matches/new">
-          Set up a match
-        </Link>
-        <Link className="quiet" to="/matches/several">
-          Set up several clips at once
-        </Link>
+        {staff && (
+          <>
+            <Link className="quiet" to="/matches/new">
+              Set up a match
+            </Link>
+            <Link className="quiet" to="/matches/several">
+              Set up several clips at once
+            </Link>
+          </>
+        )}
       </p>
       <p className="pt-4 text-slate">You can leave the practice at any time; you will find it again under Help.</p>
       <Problem error={practise.error} />
@@ -241,6 +252,7 @@ function Narrow({ given, count, ask }: { given: Partial<Record<Name, string>>; c
 }
 
 function Row({ match }: { match: MatchRow }) {
+  const staff = useRole(...STAFF);
   return (
     <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[112px_1fr_300px_170px]">
       <div className="hidden md:block">
@@ -257,6 +269,7 @@ function Row({ match }: { match: MatchRow }) {
           {[match.event, dayOf(match.date), match.round, match.mat && `mat ${match.mat}`, match.ruleset_title].filter(Boolean).join(" · ")}
           <br />
           {match.belt} belt, age {match.age}, {match.attire === "gi" ? "gi" : "no-gi"}
+          {match.due && match.observed === 0 && <b className="block text-ink">To be scored by {dayOf(match.due)}</b>}
           {match.second_of && (
             <b className="block text-ink">{match.finished ? "Second score submitted" : "You have been asked for a blind second score"}</b>
           )}
@@ -276,12 +289,12 @@ function Row({ match }: { match: MatchRow }) {
           {match.observed ? "Open the desk" : "Score it"}
         </Link>
         <span className="flex gap-4">
-          {match.observed > 0 && (
+          {staff && match.observed > 0 && (
             <Link className="quiet" to={`/matches/${match.id}/review`}>
               Review
             </Link>
           )}
-          <DeleteMatch match={match} />
+          {staff && <DeleteMatch match={match} />}
         </span>
       </div>
     </li>

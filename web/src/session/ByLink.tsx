@@ -9,7 +9,7 @@ import { ROLE_NAMES } from "../components/words";
 import { Entrance, Field, OneForm } from "./Entrance";
 import { PostLink, useCodeInAddress } from "./SignIn";
 
-const LEAST_CHARACTERS = 8;
+const LEAST_CHARACTERS = 12;
 
 /** Opened by the link in an invitation. */
 export function InvitationPage() {
