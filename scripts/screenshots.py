@@ -26,7 +26,7 @@ def take(page: Page, name: str) -> None:
 
 def take_side_by_side(page: Page) -> None:
     """The demo's second score next to the first."""
-    page.get_by_role("button", name="Second score").click()
+    page.get_by_role("button", name="People").click()
     page.get_by_role("link", name="Side by side").click()
     page.get_by_role("heading", name="How well they agree").wait_for()
     take(page, "side-by-side")
