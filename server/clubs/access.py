@@ -176,11 +176,6 @@ class Access:
     club: int | None = None
 
     @property
-    def staff(self) -> bool:
-        """Whether the right is one that head coaches and coaches have, and others may have besides."""
-        return bool(self._roles & STAFF)
-
-    @property
     def _roles(self) -> frozenset[Role]:
         return ROLES[self.right]
 

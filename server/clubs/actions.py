@@ -49,28 +49,14 @@ def leave(membership: Membership) -> None:
     heads = club.memberships.filter(role=Role.HEAD_COACH)
     if membership.role == Role.HEAD_COACH and heads.count() == 1:
         raise Clash("last_head_coach", "A club needs a head coach. Make someone else head coach first.")
-    for athlete in club.athletes.filter(**{_PEOPLE[Role(membership.role)]: membership.user_id}):
-        _let_go(athlete, Role(membership.role), membership.user_id)
     membership.delete()
-
-
-_PEOPLE = {
-    Role.HEAD_COACH: "coaches",
-    Role.COACH: "coaches",
-    Role.SCORER: "coaches",
-    Role.ATHLETE: "user",
-    Role.GUARDIAN: "guardians",
-}
-"""By which field of an athlete somebody with a role has to do with the athlete."""
-
-
-def _let_go(athlete: object, role: Role, user: int) -> None:
-    field = _PEOPLE[role]
-    if field == "user":
-        athlete.user = None  # type: ignore[attr-defined]
-        athlete.save(update_fields=["user"])  # type: ignore[attr-defined]
-    else:
-        getattr(athlete, field).remove(user)
+    user = membership.user
+    if membership.role == Role.ATHLETE:
+        club.athletes.filter(user=user).update(user=None)
+    elif membership.role == Role.GUARDIAN:
+        user.wards.remove(*club.athletes.filter(guardians=user))
+    elif not club.memberships.filter(user=user, role__in=(Role.HEAD_COACH, Role.COACH)).exists():
+        user.coached.remove(*club.athletes.filter(coaches=user))
 
 
 def digest_of(token: str) -> str:

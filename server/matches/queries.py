@@ -68,7 +68,7 @@ def listed(access: Access) -> QuerySet[Match]:
 def waiting(access: Access) -> dict[str, int]:
     """How many matches wait for the coach, by what they wait for; and clips that no match was set up for."""
     rows = counted(access)
-    clips = unused_clips(access).count() if access.staff else 0
+    clips = unused_clips(access).count()
     return {"clips": clips} | {state: rows.filter(STATES[state]).distinct().count() for state in WAITING}
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import secrets
 from datetime import timedelta
 from typing import Any
@@ -11,6 +10,7 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.utils import timezone
 
+from clubs.actions import digest_of
 from clubs.children import LONGEST_LINK_DAYS
 from config.refusals import NotAllowed, NotThere, Refused
 from footage.models import Clip
@@ -186,10 +186,6 @@ def make_link(match: Match, days: int) -> tuple[Link, str]:
     token = secrets.token_urlsafe(24)
     link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
     return link, token
-
-
-def digest_of(token: str) -> str:
-    return hashlib.sha256(token.encode()).hexdigest()
 
 
 def revoke(link: Link) -> None:

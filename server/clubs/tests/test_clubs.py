@@ -115,6 +115,16 @@ class Members(ClubCase):
         self.assertEqual(self.call("delete", f"club/members/{heads.pk}").status_code, 204)
         self.assertEqual(self.call("get", "club").status_code, 403)
 
+    def test_a_coach_stays_named_as_long_as_one_role_as_a_coach_is_left(self):
+        ines = self.member("ines", Role.COACH)
+        join(self.club, ines, Role.SCORER)
+        athlete = self.club.athletes.create(name="Ada Brenn", birth_year=2014, belt="grey")
+        athlete.coaches.add(ines)
+        for role, named in ((Role.SCORER, True), (Role.COACH, False)):
+            gone = Membership.objects.get(user=ines, role=role)
+            self.call("delete", f"club/members/{gone.pk}")
+            self.assertEqual(athlete.coaches.filter(pk=ines.pk).exists(), named)
+
     def test_the_settings_are_checked_by_field(self):
         refused = self.call("patch", "club", {"name": "", "adult_age": 12})
         self.assertEqual({fault["path"] for fault in refused.json()["faults"]}, {"name", "adult_age"})

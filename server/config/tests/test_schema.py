@@ -31,10 +31,9 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
-from clubs.actions import join
+from clubs.actions import digest_of, join
 from clubs.models import Role
 from footage.models import Clip
-from reviews.actions import digest_of
 from reviews.models import Cut, Link, Note
 from reviews.tests.base import PASSED, ReviewCase
 from roster.models import Athlete
