@@ -1,4 +1,7 @@
-"""Notices by mail: that something waits, and where. What it is about is read after signing in, not in the mail."""
+"""Notices, in the product and by mail: that something waits, and where.
+
+A mail says only that something waits: what it is about is read after signing in.
+"""
 
 from __future__ import annotations
 
@@ -9,27 +12,43 @@ from django.contrib.auth.models import User
 from django.core.mail import send_mail
 from django.db import transaction
 
-from .models import Preferences
+from .models import Notice, Preferences
 
 NOTICES = {
     "answered": ("A reply to a report", "Someone has replied to a report of yours."),
     "handed_in": ("A second score was submitted", "The second score that you asked for was submitted."),
     "given": ("A match to score", "A match was given to you to score."),
     "sent": ("A new report", "Your coach has sent you a report."),
+    "clip_ready": ("A clip is ready", "A clip that you uploaded is ready to be played."),
+    "joined": ("Someone has joined", "Someone has accepted your invitation."),
+    "invited": ("An invitation", "You are invited to a club."),
+    "old_clips": ("Old clips to look through", "Your club has clips that are older than it wants to keep."),
+    "made": ("Something you asked for is done", "What you asked for is done."),
 }
-"""What somebody is told of: the subject and the sentence of each mail."""
+"""What somebody is given notice of: the subject and the sentence of each mail."""
 
 
-def tell(request: Any, user: User | None, kind: str, path: str) -> None:
-    """Send somebody a notice once the transaction is done, unless they want none of its kind or did it themselves."""
-    if user is None or not user.email or not user.is_active or user.pk == getattr(request.user, "pk", None):
+def tell(user: User | None, kind: str, path: str, about: str, *, request: Any = None, mailed: bool = True) -> None:
+    """Give somebody a notice once the transaction is done, unless they want none of its kind or did it themselves.
+
+    ``about`` is what is read in the product, ``path`` the page where it is seen; ``mailed`` is whether it may be a mail
+    as well. The worker has no ``request``, and its mails no address then.
+    """
+    if user is None or not user.is_active or user.pk == getattr(getattr(request, "user", None), "pk", None):
         return
-    wanted = Preferences.objects.filter(user=user).first()
-    if wanted is not None and kind in wanted.muted:
-        return
+    wanted = Preferences.of(user)
+    if kind not in wanted.hidden:
+        Notice.objects.create(user=user, kind=kind, text=about[:300], path=path)
+    if user.email and mailed and kind not in wanted.muted:
+        _mail(user.email, kind, path, request)
+
+
+def _mail(address: str, kind: str, path: str, request: Any) -> None:
     subject, sentence = NOTICES[kind]
-    text = (
-        f"Hello,\n\n{sentence} Sign in to see it:\n\n{request.build_absolute_uri(path)}\n\n"
-        'Notices can be turned off under "Your account".\n'
+    where = (
+        "Sign in to Jurata to see it."
+        if request is None
+        else f"Sign in to see it:\n\n{request.build_absolute_uri(path)}"
     )
-    transaction.on_commit(lambda: send_mail(subject, text, settings.DEFAULT_FROM_EMAIL, [user.email]))
+    text = f'Hello,\n\n{sentence} {where}\n\nNotices can be turned off under "Your account".\n'
+    transaction.on_commit(lambda: send_mail(subject, text, settings.DEFAULT_FROM_EMAIL, [address]))

@@ -240,9 +240,10 @@ class Keys(TestCase):
         return self.client.patch("/api/preferences", {"keys": keys}, content_type="application/json")
 
     def test_changed_keys_are_kept(self):
-        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {}, "muted": []})
+        usual = {"muted": ["clip_ready", "joined"], "hidden": []}
+        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {}, **usual})
         self.assertEqual(self.put({"guard": "1"}).status_code, 200)
-        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {"guard": "1"}, "muted": []})
+        self.assertEqual(self.client.get("/api/preferences").json(), {"keys": {"guard": "1"}, **usual})
 
     def test_faulty_keys_are_refused(self):
         for keys in ({"guard": "Ctrl"}, {"guard": "x", "mount": "x"}, {"g" * 90: "x"}, "guard"):

@@ -15,10 +15,11 @@ from rest_framework.views import APIView
 from config.printing import pdf_answer
 
 from .key_card import key_card
-from .models import Preferences, called
+from .models import Notice, Preferences, called
 from .notices import NOTICES
 
 MOST_KEYS = 60
+MOST_NOTICES = 100
 
 
 class PreferencesSerializer(serializers.Serializer[Any]):
@@ -27,6 +28,9 @@ class PreferencesSerializer(serializers.Serializer[Any]):
     )
     muted = serializers.ListField(
         child=serializers.ChoiceField(list(NOTICES)), help_text="the notices by mail that are not wanted"
+    )
+    hidden = serializers.ListField(
+        child=serializers.ChoiceField(list(NOTICES)), help_text="the notices in the product that are not wanted"
     )
 
     def validate_keys(self, keys: dict[str, str]) -> dict[str, str]:
@@ -40,8 +44,7 @@ class PreferencesSerializer(serializers.Serializer[Any]):
 class PreferencesView(APIView):
     @extend_schema(operation_id="preferences", responses=PreferencesSerializer)
     def get(self, request: Request) -> Response:
-        found = Preferences.objects.filter(user=cast(Any, request.user)).first() or Preferences()
-        return Response(PreferencesSerializer(found).data)
+        return Response(PreferencesSerializer(Preferences.of(cast(Any, request.user))).data)
 
     @extend_schema(
         operation_id="set_preferences", request=PreferencesSerializer(partial=True), responses=PreferencesSerializer
@@ -52,6 +55,28 @@ class PreferencesView(APIView):
         asked.is_valid(raise_exception=True)
         found, _ = Preferences.objects.update_or_create(user=cast(Any, request.user), defaults=asked.validated_data)
         return Response(PreferencesSerializer(found).data)
+
+
+class NoticeSerializer(serializers.ModelSerializer[Notice]):
+    class Meta:
+        model = Notice
+        fields = ["id", "kind", "text", "path", "read", "at"]
+
+
+class NoticesView(APIView):
+    @extend_schema(operation_id="notices", responses=NoticeSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """What the user was given notice of, the latest first."""
+        found = Notice.objects.filter(user=cast(Any, request.user))[:MOST_NOTICES]
+        return Response(NoticeSerializer(found, many=True).data)
+
+
+class ReadNoticesView(APIView):
+    @extend_schema(operation_id="read_notices", request=None, responses=NoticeSerializer(many=True))
+    def put(self, request: Request) -> Response:
+        """All notices are read."""
+        Notice.objects.filter(user=cast(Any, request.user), read=False).update(read=True)
+        return NoticesView().get(request)
 
 
 class KeyRowSerializer(serializers.Serializer[Any]):

@@ -38,7 +38,7 @@ class Right(Enum):
     READ = "read the reports that were sent, reply, and tick drills off"
     OWN = "see their own matches and results, or their child's, and say what may be shown"
     PEOPLE = "see who is in the club, and invite athletes, guardians and scorers"
-    CLUB = "invite coaches, take roles away, name coaches for a child, change the club's settings and read its journal"
+    CLUB = "invite coaches, take roles away, name coaches for a child, look after its settings, journal and data"
     ADMINISTER = "look after the installation: read the whole journal"
 
 
@@ -78,12 +78,23 @@ ROUTES: dict[str, dict[str, Right]] = {
     "club/members/<int:member>": {"delete": Right.CLUB},
     "club/invitations": {"post": Right.PEOPLE},
     "club/invitations/<uuid:invitation>": {"delete": Right.PEOPLE},
+    "club/data": {"get": Right.CLUB, "put": Right.CLUB},
+    "club/data/exports": {"post": Right.CLUB},
+    "club/data/deletion": {"post": Right.CLUB, "delete": Right.CLUB},
+    "club/data/clips": {"put": Right.CLUB, "post": Right.CLUB},
+    "own-data": {"get": Right.SIGNED_IN},
+    "own-data/exports": {"post": Right.SIGNED_IN},
+    "own-data/deletion": {"post": Right.SIGNED_IN, "delete": Right.SIGNED_IN},
+    "own/athletes/<int:athlete>/deletion": {"post": Right.OWN, "delete": Right.OWN},
+    "exports/<uuid:export>/file": {"get": Right.SIGNED_IN},
     "shared/<str:token>": {"get": Right.ANYONE},
     "shared/<str:token>/report.pdf": {"get": Right.ANYONE},
     "shared/<str:token>/cuts/<uuid:cut>/<str:part>": {"get": Right.ANYONE},
     "shared/<str:token>/answers": {"post": Right.ANYONE},
     "shared/<str:token>/drills/<str:key>": {"put": Right.ANYONE},
     "preferences": {"get": Right.SIGNED_IN, "patch": Right.SIGNED_IN},
+    "notices": {"get": Right.SIGNED_IN},
+    "notices/read": {"put": Right.SIGNED_IN},
     "key-card": {"post": Right.SIGNED_IN},
     "rulesets": {"get": Right.SIGNED_IN},
     "legality": {"get": Right.SIGNED_IN},
@@ -135,6 +146,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     f"{MATCH}/log": {"get": Right.SCORE},
     f"{MATCH}/practice": {"get": Right.PRACTISE},
     f"{MATCH}/revision": {"get": Right.SCORE},
+    f"{MATCH}/here": {"put": Right.SCORE},
     f"{MATCH}/history": {"get": Right.SCORE},
     f"{MATCH}/attention": {"get": Right.SCORE},
     f"{MATCH}/audit": {"get": Right.SCORE},

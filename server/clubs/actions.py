@@ -5,15 +5,19 @@ from __future__ import annotations
 import hashlib
 import secrets
 from datetime import timedelta
+from typing import Any
 
+from allauth.account.models import EmailAddress
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser, User
 from django.core.mail import send_mail
 from django.db import transaction
+from django.db.models.functions import Lower
 from django.template.loader import render_to_string
 from django.utils import timezone
 
 from accounts.models import called
+from accounts.notices import tell
 from config.refusals import Clash, NotAllowed, Refused
 from jurata_core.faults import Fault, FaultyInput
 
@@ -54,7 +58,10 @@ def leave(membership: Membership) -> None:
     if membership.role == Role.ATHLETE:
         club.athletes.filter(user=user).update(user=None)
     elif membership.role == Role.GUARDIAN:
-        user.wards.remove(*club.athletes.filter(guardians=user))
+        wards = club.athletes.filter(guardians=user)
+        for ward in wards:
+            ward.consents.filter(by=user, withdrawn=None).update(withdrawn=timezone.now())
+        user.wards.remove(*wards)
     elif not club.memberships.filter(user=user, role__in=(Role.HEAD_COACH, Role.COACH)).exists():
         user.coached.remove(*club.athletes.filter(coaches=user))
 
@@ -87,13 +94,22 @@ def invite(club: Club, by: User, roles: set[str], values: dict[str, object], add
     context = {"invitation": made, "by": called(by), "link": f"{address}invitation#{token}"}
     subject = f"You are invited to {club.name} on Jurata"
     send_mail(subject, render_to_string("clubs/invitation.txt", context), settings.DEFAULT_FROM_EMAIL, [email])
+    known = EmailAddress.objects.filter(email__iexact=email, verified=True).select_related("user").first()
+    if known is not None:  # the mail has gone out already
+        about = f"{called(by)} invites you to {club.name} as {made.get_role_display()}."
+        tell(known.user, "invited", f"/invitation#{made.pk}", about, mailed=False)
     return made
 
 
-def invitation_of(token: str) -> Invitation | None:
-    """The invitation of a token, where it still holds."""
-    found = Invitation.objects.select_related("club", "athlete", "invited_by")
-    return found.filter(digest=digest_of(token), ends__gt=timezone.now()).first()
+def invitation_of(token: str, user: Any = None) -> Invitation | None:
+    """The invitation of a token, where it still holds; for who has confirmed its address, its id is enough."""
+    found = Invitation.objects.select_related("club", "athlete", "invited_by").filter(ends__gt=timezone.now())
+    by_token = found.filter(digest=digest_of(token)).first()
+    if by_token is not None or user is None or not user.is_authenticated:
+        return by_token
+    own = EmailAddress.objects.filter(user=user, verified=True).annotate(lower=Lower("email")).values("lower")
+    to_them = found.annotate(lower=Lower("email")).filter(lower__in=own)
+    return next((one for one in to_them if str(one.pk) == token), None)
 
 
 @transaction.atomic
@@ -106,5 +122,7 @@ def take_up(invitation: Invitation, user: User) -> Membership:
         athlete.save(update_fields=["user"])
     elif athlete is not None:
         athlete.guardians.add(user)
+    about = f"{called(user)} has joined {invitation.club.name} as {made.get_role_display()}."
+    tell(invitation.invited_by, "joined", "/club", about)
     invitation.delete()
     return made

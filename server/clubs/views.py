@@ -167,7 +167,7 @@ class OpenedInvitationView(APIView):
     @extend_schema(operation_id="invitation", responses={200: OpenedSerializer, 404: ErrorSerializer})
     def get(self, request: Request, token: str) -> Response:
         """What an invitation is to. Its session may sign up from then on."""
-        found = _opened(token)
+        found = _opened(request, token)
         request.session[TOKEN] = token
         return Response(
             {
@@ -185,15 +185,15 @@ class TakenUpView(APIView):
     @extend_schema(operation_id="take_up_invitation", request=None, responses={204: None})
     def post(self, request: Request, token: str) -> Response:
         """Join with the account that is signed in."""
-        found = _opened(token)
+        found = _opened(request, token)
         made = take_up(found, cast(User, request.user))
         request.session[CHOSEN] = made.club_id
         note("joined", f"as {made.get_role_display()}", request=request, club=made.club_id)
         return Response(status=204)
 
 
-def _opened(token: str) -> Invitation:
-    found = invitation_of(token)
+def _opened(request: Request, token: str) -> Invitation:
+    found = invitation_of(token, request.user)
     if found is None:
         raise NotThere("no_invitation", "This invitation has ended or was taken up already. Ask for a new one.")
     return found

@@ -15,6 +15,7 @@ from rest_framework.views import exception_handler
 from jurata_core.faults import Fault, FaultyInput
 
 from .refusals import (
+    AskAgain,
     Clash,
     NoRoom,
     NotAllowed,
@@ -32,6 +33,7 @@ log = logging.getLogger(__name__)
 
 STATUS: dict[type[Refused], int] = {
     Refused: 422,
+    AskAgain: 401,
     NotAllowed: 403,
     NotThere: 404,
     Clash: 409,

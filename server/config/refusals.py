@@ -23,6 +23,10 @@ class NotAllowed(Refused):
     """It is not this user's to do."""
 
 
+class AskAgain(Refused):
+    """It needs the password again first."""
+
+
 class NotThere(Refused):
     """What it is about does not exist, or not any more."""
 

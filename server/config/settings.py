@@ -68,6 +68,7 @@ INSTALLED_APPS = [
     "footage",
     "matches",
     "reviews",
+    "owndata",
     "demo",
 ]
 MIDDLEWARE = [
@@ -249,7 +250,7 @@ TOOLS_USER = env("JURATA_TOOLS_USER", default="www-data")
 NGINX_SENDS_FILES = env.bool("JURATA_BEHIND_NGINX", default=False)
 """Whether the project's own nginx is in front: it sends clips, and says from which address somebody asks."""
 
-PROCRASTINATE_IMPORT_PATHS = ["footage.upkeep", "footage.filming"]
+PROCRASTINATE_IMPORT_PATHS = ["footage.upkeep", "footage.filming", "owndata.upkeep"]
 
 DEMO = env.bool("JURATA_DEMO", default=False)
 """Whether this is a demo, in which anybody may sign in; otherwise it is an installation for real use."""

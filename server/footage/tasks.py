@@ -8,6 +8,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from typing import Any
 
+from accounts.notices import tell
 from jobs.models import Job
 from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
 
@@ -66,6 +67,8 @@ def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:
         for made, place in [*pictures.values(), (partial, clip.copy)]:
             made.replace(place)
         clip.save(update_fields=["demuxer", "played_as", "state"])
+        if clip.script is None:
+            tell(clip.uploader, "clip_ready", "/", f"{clip.name} is ready to be played.")
 
 
 def _copied(clip: Clip, footage: Footage, frames: Frames, reporter: Reporter) -> str:

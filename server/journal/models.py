@@ -1,7 +1,8 @@
-"""Who did what: rows are added and read, and the database lets nobody change or delete one."""
+"""Who did what: rows are added and read, and the database lets nobody change or delete one before its time."""
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser, AnonymousUser, User
@@ -9,6 +10,7 @@ from django.contrib.auth.signals import user_logged_in
 from django.db import models
 from django.dispatch import receiver
 from django.http import HttpRequest
+from django.utils import timezone
 
 from accounts.guessing import address_of
 from accounts.models import called
@@ -42,6 +44,15 @@ def note(what: str, about: str = "", *, request: Any = None, user: Any = None, c
         user=account, name=name, club=club, what=what, about=about[:300],
         address="" if asked is None else address_of(asked)[:45],
     )  # fmt: skip
+
+
+KEPT = timedelta(days=730)
+"""So long a line is kept. The database enforces it: see the trigger ``journal_stays``."""
+
+
+def forget_old_entries() -> None:
+    """Remove the lines that are kept no longer."""
+    Entry.objects.filter(at__lt=timezone.now() - KEPT - timedelta(days=1)).delete()
 
 
 @receiver(user_logged_in)

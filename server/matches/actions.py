@@ -28,7 +28,7 @@ from jurata_core.whatif import Resetting, reset
 from rulebook.models import house_rules_of
 
 from .logs import bodies, log_of
-from .models import Change, Match, Observation, Summary
+from .models import Change, Match, Observation, Presence, Summary
 from .parts import Part, ends_before, lay_out, parts_of
 from .standing import standing
 
@@ -43,6 +43,8 @@ LATER = 1_000_000
 """What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""
 KEPT_DELETED = timedelta(days=30)
 """How long a match that was deleted can be restored."""
+PRESENT_FOR = timedelta(seconds=12)
+"""So long after a desk was last heard of, somebody counts as being at it."""
 SLACK_MS = 1_000
 """How far past the end of its clip an observation may lie: players round the end of a clip."""
 
@@ -233,6 +235,17 @@ def restore(match: Match) -> None:
     """Take the deletion of a match back, and of the second scores that went with it."""
     together = Match.with_deleted.filter(Q(pk=match.pk) | Q(second_of=match), deleted=match.deleted)
     together.update(deleted=None)
+
+
+def be_present(match: Match, user: AbstractBaseUser, t: int) -> QuerySet[Presence]:
+    """Say that somebody is at the desk with the playhead at ``t`` ms of the footage; the others who are there now."""
+    now = timezone.now()
+    here = Presence(match=match, user_id=user.pk, t_ms=t, at=now)
+    Presence.objects.bulk_create(
+        [here], update_conflicts=True, unique_fields=["match", "user"], update_fields=["t_ms", "at"]
+    )
+    others = match.present.filter(at__gt=now - PRESENT_FOR).exclude(user=user.pk)
+    return others.select_related("user").order_by("user__first_name", "user__username")
 
 
 def remove_for_good(matches: QuerySet[Match]) -> int:

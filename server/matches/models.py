@@ -129,6 +129,21 @@ class FurtherClip(models.Model):
         return f"{self.clip} in {self.match}"
 
 
+class Presence(models.Model):
+    """Somebody at the desk of a match: where their playhead was, and when they last said so."""
+
+    match = models.ForeignKey(Match, models.CASCADE, related_name="present")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="+")
+    t_ms = models.PositiveIntegerField(help_text="where the playhead was in the footage")
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["match", "user"], name="one_presence_a_person")]
+
+    def __str__(self) -> str:
+        return f"{self.user} at {self.match}"
+
+
 class Observation(models.Model):
     """One thing seen. ``key`` is made by the browser, so that sending it twice stores it once.
 

@@ -13,7 +13,7 @@ from .views.matches import (
     WaitingView,
 )
 from .views.observations import HistoryView, ObservationView, OutlookView, RevisionView
-from .views.people import PeopleView
+from .views.people import HereView, PeopleView
 from .views.practice import LookingBackView, PracticeView
 from .views.seconds import FinishView, SecondsView, SideBySideView
 
@@ -25,6 +25,7 @@ urlpatterns = [
     path("matches/<uuid:match>/outlook", OutlookView.as_view()),
     path("matches/<uuid:match>/log", LogView.as_view()),
     path("matches/<uuid:match>/revision", RevisionView.as_view()),
+    path("matches/<uuid:match>/here", HereView.as_view()),
     path("matches/<uuid:match>/history", HistoryView.as_view()),
     path("matches/<uuid:match>/attention", AttentionView.as_view()),
     path("matches/<uuid:match>/audit", AuditView.as_view()),

@@ -37,14 +37,14 @@ def ledger_csv(verdict: Verdict) -> str:
                 row.kind,
                 row.n,
                 row.reason.code,
-                _text(because),
-                _text(cited),
+                csv_text(because),
+                csv_text(cited),
                 *after,
             ]
         )
     return out.getvalue()
 
 
-def _text(words: str) -> str:
+def csv_text(words: str) -> str:
     """Words that came with the log, so that no spreadsheet takes them for a formula."""
     return f"'{words}" if words.startswith(("=", "+", "-", "@", "\t", "\r")) else words

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from datetime import timedelta
 
+from allauth.account.models import EmailAddress
 from django.contrib.auth.models import User
 from django.core import mail
 from django.core.cache import cache
@@ -56,6 +57,23 @@ class Invited(ClubCase):
         self.assertEqual((session["name"], session["clubs"][0]["roles"]), ("Ines", ["coach"]))
         self.assertEqual(self.call("get", f"invitations/{self.token()}", client=Client()).status_code, 404)
         self.assertFalse(Invitation.objects.exists())
+
+    def test_one_who_has_an_account_gets_notice_and_the_inviter_too(self):
+        ines = User.objects.create_user("ines", email="ines@dune.example")
+        theirs = Client()
+        theirs.force_login(ines)
+        self.invite()
+        self.assertFalse(ines.notices.exists())  # nobody has confirmed that the address is theirs
+        EmailAddress.objects.create(user=ines, email="ines@dune.example", verified=True, primary=True)
+        self.invite(email="Ines@dune.example")
+        notice = ines.notices.get()
+        self.assertEqual(notice.text, "Coach Orde invites you to Dune Grappling as coach.")
+        by_id = notice.path.partition("#")[2]
+        self.assertEqual(Client().get(f"/api/invitations/{by_id}").status_code, 404)
+        self.assertEqual(self.client.get(f"/api/invitations/{by_id}").status_code, 404)  # of another address
+        self.assertEqual(theirs.get(f"/api/invitations/{by_id}").json()["club"], "Dune Grappling")
+        self.assertEqual(self.call("post", f"invitations/{by_id}/taken-up", client=theirs).status_code, 204)
+        self.assertEqual(self.head.notices.get().text, "ines has joined Dune Grappling as coach.")
 
     def test_one_who_has_an_account_joins_with_it_and_switches_clubs(self):
         ines = User.objects.create_user("ines", password="sea", email="ines@dune.example")

@@ -6,10 +6,13 @@ import datetime
 
 from django.contrib.auth.models import User
 from django.test import Client
+from django.utils import timezone
 
 from clubs.actions import join
 from clubs.models import Role
 from journal.models import Entry
+from matches.actions import PRESENT_FOR
+from matches.models import Presence
 
 from .base import CoachCase
 
@@ -62,3 +65,28 @@ class People(CoachCase):
         self.assertEqual(self.seen_by(), {name: does for name, does in seen.items() if name != "Dorn"})
         self.call("put", f"matches/{self.found.pk}/sent", {"sent": True})
         self.assertEqual(self.seen_by()["Sol"], "reads the report")
+
+    def test_those_at_one_desk_see_each_other(self):
+        self.give(self.ines)
+        theirs = Client()
+        theirs.force_login(self.ines)
+
+        def here(client, t):
+            answer = client.put(f"/api/matches/{self.found.pk}/here", {"t": t}, content_type="application/json")
+            return answer.json()
+
+        self.assertEqual(here(self.client, 9.5), [])
+        self.assertEqual(here(theirs, 12), [{"name": "coach", "t": 9.5}])
+        self.assertEqual(here(self.client, 10.25), [{"name": "Ines", "t": 12.0}])
+        self.assertEqual(here(theirs, 12), [{"name": "coach", "t": 10.25}])
+        Presence.objects.filter(user=self.coach).update(at=timezone.now() - PRESENT_FOR)
+        self.assertEqual(here(theirs, 13), [])  # not heard of for a while
+        self.assertEqual(here(self.client, -1)["faults"][0]["path"], "t")
+
+    def test_who_scores_blind_is_not_seen_at_the_first_score(self):
+        theirs = Client()
+        theirs.force_login(self.ines)
+        second = self.call("post", f"matches/{self.found.pk}/seconds", {"user": self.ines.pk}).json()["match"]
+        theirs.put(f"/api/matches/{second}/here", {"t": 1}, content_type="application/json")
+        mine = self.call("put", f"matches/{self.found.pk}/here", {"t": 1})
+        self.assertEqual((mine.status_code, mine.json()), (200, []))

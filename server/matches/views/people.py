@@ -18,8 +18,11 @@ from accounts.models import called
 from accounts.notices import tell
 from clubs.access import Access, Right, asks
 from clubs.queries import who_score
+from config.requests import signed_in
 from journal.models import note
+from jurata_core.times import to_millis, to_seconds
 
+from ..actions import be_present
 from ..models import Match
 from ..queries import own_match
 
@@ -51,6 +54,17 @@ class GivenSerializer(serializers.Serializer[Any]):
     due = serializers.DateField(allow_null=True)
 
 
+class HereSerializer(serializers.Serializer[Any]):
+    t = serializers.FloatField(min_value=0, max_value=1e6, help_text="where the playhead is, in s of the footage")
+
+
+class PresentSerializer(serializers.Serializer[Any]):
+    """Somebody else at the desk of the same match."""
+
+    name = serializers.CharField()
+    t = serializers.FloatField(help_text="where their playhead was last, in s of the footage")
+
+
 class PeopleView(APIView):
     @extend_schema(operation_id="people", responses=PeopleSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
@@ -66,9 +80,20 @@ class PeopleView(APIView):
         scorer = get_object_or_404(who_score(found.athlete.club_id), pk=asked.validated_data["scorer"])
         found.scorer, found.due = scorer, asked.validated_data["due"]
         found.save(update_fields=["scorer", "due"])
-        tell(request, scorer, "given", f"/matches/{found.pk}")
+        by = "" if found.due is None else f", by {found.due:%-d %B %Y}"
+        tell(scorer, "given", f"/matches/{found.pk}", f"To score: {found}{by}.", request=request)
         note("match given", f"{found}, to {called(scorer)}", request=request, club=found.athlete.club_id)
         return Response(_people(found))
+
+
+class HereView(APIView):
+    @extend_schema(operation_id="be_present", request=HereSerializer, responses=PresentSerializer(many=True))
+    def put(self, request: Request, match: uuid.UUID) -> Response:
+        """Say that one is at the desk, and where the playhead is; who else is there."""
+        asked = HereSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        others = be_present(own_match(asks(request), match), signed_in(request), to_millis(asked.validated_data["t"]))
+        return Response([{"name": called(one.user), "t": to_seconds(one.t_ms)} for one in others])
 
 
 def _people(match: Match) -> dict[str, Any]:

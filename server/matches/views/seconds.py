@@ -48,7 +48,7 @@ class SecondsView(APIView):
         if scorer is None:
             raise Refused("nobody", "This person does not score matches in your club.")
         second = ask_second(found, scorer)
-        tell(request, scorer, "given", f"/matches/{second.pk}")
+        tell(scorer, "given", f"/matches/{second.pk}", f"To score a second time, blind: {second}.", request=request)
         return Response(_second(second), status=201)
 
 
@@ -57,7 +57,9 @@ class FinishView(APIView):
     def post(self, request: Request, match: uuid.UUID) -> Response:
         done = finish_second(own_match(asks(request), match))
         assert done.second_of is not None  # or it was refused
-        tell(request, done.second_of.scorer, "handed_in", f"/matches/{done.second_of_id}/seconds/{done.pk}")
+        about = f"{called(done.scorer)} has submitted a second score of {done}."
+        path = f"/matches/{done.second_of_id}/seconds/{done.pk}"
+        tell(done.second_of.scorer, "handed_in", path, about, request=request)
         return Response(MatchSerializer(done, context={"request": request}).data)
 
 

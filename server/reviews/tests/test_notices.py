@@ -54,3 +54,21 @@ class Notices(ReviewCase):
         self.assertEqual(self.sent(lambda: self.at("put", "people", {**given, "scorer": self.ines.pk})), [])
         refused = theirs.patch("/api/preferences", {"muted": ["everything"]}, content_type="application/json")
         self.assertEqual([fault["path"] for fault in refused.json()["faults"]], ["muted.0"])
+
+    def test_each_is_read_in_the_product_as_well(self):
+        theirs = Client()
+        theirs.force_login(self.ines)
+        due = {"scorer": self.ines.pk, "due": "2026-12-03"}
+        self.at("put", "people", due)
+        self.assertEqual(theirs.get("/api/session").json()["unread"], 1)
+        shown = theirs.get("/api/notices").json()
+        text = "To score: Ada Brenn against Bo Calder, by 3 December 2026."
+        self.assertEqual(
+            [(one["text"], one["path"], one["read"]) for one in shown], [(text, f"/matches/{self.match_id}", False)]
+        )
+        self.assertEqual([one["read"] for one in theirs.put("/api/notices/read").json()], [True])
+        self.assertEqual(theirs.get("/api/session").json()["unread"], 0)
+        theirs.patch("/api/preferences", {"hidden": ["given"]}, content_type="application/json")
+        self.at("put", "people", due)
+        self.assertEqual(len(theirs.get("/api/notices").json()), 1)
+        self.assertEqual(self.client.get("/api/notices").json(), [])  # one's own alone

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from typing import Any
+from unittest import mock
 
 from django.conf import settings
 from django.contrib.auth.models import User
@@ -44,6 +45,8 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("matches/<uuid:match>/people", "put"): {"scorer": 0, "due": None},
     ("matches/<uuid:match>/sent", "put"): {"sent": True},
     ("own/reports/<uuid:match>/answers", "post"): {"text": "x"},
+    ("matches/<uuid:match>/here", "put"): {"t": 1},
+    ("club/data", "put"): {"months": 12},
     ("club", "patch"): {"name": "Theirs"},
     ("club/invitations", "post"): {"email": "a@dune.example", "role": "scorer"},
 }
@@ -95,6 +98,8 @@ class Privacy(CoachCase):
     def setUp(self):
         super().setUp()
         Membership.objects.all().delete()
+        again = "accounts.again.did_recently_reauthenticate"  # or some routes would ask for the password first
+        self.enterContext(mock.patch(again, return_value=True))
         self.own, self.foreign = people(self.club, "own-"), people(found_club("Sound Grappling", self.other), "other-")
         self.sessions = {}
         self.stranger = User.objects.create_user("stranger")
@@ -120,6 +125,7 @@ class Privacy(CoachCase):
             "<str:key>": "k",
             "<str:kind>": "stuck",
             "<uuid:second>": uuid.uuid4(),
+            "<uuid:export>": uuid.uuid4(),
             "<int:note>": Note.objects.create(match=self.found, t_ms=1, text="mine").pk,
             "<uuid:cut>": Cut.objects.create(match=self.found, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
             "<uuid:job>": job.pk,

@@ -80,7 +80,8 @@ class AnswersView(ReadersView):
         if key and key not in {thing["key"] for thing in found.as_json()["mattered"]}:
             raise Http404
         answer(found.match, found.link, key, asked.validated_data["text"])
-        tell(request, found.match.scorer, "answered", f"/matches/{found.match.pk}/report")
+        about = f"A reply to the report on {found.match}."
+        tell(found.match.scorer, "answered", f"/matches/{found.match.pk}/report", about, request=request)
         return Response(found.as_json(), status=201)
 
 

@@ -79,7 +79,7 @@ class SentView(APIView):
         sent = send(found, asked.validated_data["sent"])
         if sent.sent:
             for reader in readers_of(found.athlete):
-                tell(request, reader, "sent", f"/own/reports/{found.pk}")
+                tell(reader, "sent", f"/own/reports/{found.pk}", f"A report was sent to you: {found}.", request=request)
         note(
             "report sent" if sent.sent else "report taken back", str(found), request=request, club=found.athlete.club_id
         )

@@ -205,6 +205,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/club/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Exports of the club, what will be deleted, and how long clips are kept. */
+        get: operations["club_data"];
+        /** @description Say how long the club keeps clips. */
+        put: operations["set_retention"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/data/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keep clips for as long again. */
+        put: operations["keep_old_clips"];
+        /** @description Have the worker delete clips that are older than the club keeps them. */
+        post: operations["delete_old_clips"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/data/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Have the club with all that it owns deleted in 30 days. */
+        post: operations["delete_club"];
+        delete: operations["keep_club"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/data/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Have everything of the club written into a zip, except what is about children one is not named for. */
+        post: operations["export_club"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/club/invitations": {
         parameters: {
             query?: never;
@@ -419,6 +489,23 @@ export interface paths {
         };
         /** @description How everybody stands, topic by topic. */
         get: operations["drill_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The zip. It is for who asked for it; of a club, as long as they are head coach there. */
+        get: operations["export_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -833,6 +920,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Say that one is at the desk, and where the playhead is; who else is there. */
+        put: operations["be_present"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/history": {
         parameters: {
             query?: never;
@@ -1232,6 +1336,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the user was given notice of, the latest first. */
+        get: operations["notices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description All notices are read. */
+        put: operations["read_notices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own": {
         parameters: {
             query?: never;
@@ -1243,6 +1381,57 @@ export interface paths {
         get: operations["own_place"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Exports of one's data, and what will be deleted. */
+        get: operations["own_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-data/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Have one's account deleted in 30 days. */
+        post: operations["delete_account"];
+        delete: operations["keep_account"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-data/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Have everything about oneself, and about one's children, written into a zip. */
+        post: operations["export_own_data"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1262,6 +1451,23 @@ export interface paths {
         post: operations["give_consent"];
         /** @description Take the consent back: every link to a report about the child ends at once. */
         delete: operations["withdraw_consent"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/athletes/{athlete}/deletion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Have everything deleted in 30 days that a club keeps about oneself or one's child. */
+        post: operations["delete_athlete_data"];
+        delete: operations["keep_athlete_data"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1680,6 +1886,16 @@ export interface components {
             /** @description who is asked */
             user: number;
         };
+        /** @description The deletion of an athlete of the club, as the athlete or a guardian has asked for it. */
+        AskedDeletion: {
+            name: string;
+            /** @description how who asked for it was called then */
+            asked_by: string;
+            /** Format: date-time */
+            readonly asked: string;
+            /** Format: date-time */
+            due: string;
+        };
         Athlete: {
             readonly id: number;
             name: string;
@@ -1799,6 +2015,20 @@ export interface components {
         ChoiceRequest: {
             club: number;
         };
+        Clearing: {
+            /** Format: uuid */
+            readonly id: string;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description how many of them are deleted */
+            deleted?: number;
+            /**
+             * Format: int64
+             * @description bytes of their files
+             */
+            freed?: number;
+            job: components["schemas"]["Job"] | null;
+        };
         Clip: {
             /** Format: uuid */
             readonly id: string;
@@ -1831,6 +2061,9 @@ export interface components {
          * @enum {string}
          */
         ClipStateEnum: "uploading" | "converting" | "ready" | "failed";
+        ClipsRequest: {
+            clips: string[];
+        };
         /** @description A way that became too late while it was still needed; times of the match clock. */
         Closing: {
             /** Format: double */
@@ -1846,6 +2079,18 @@ export interface components {
             adult_age?: number;
             /** @description whether opponents are shown by their initials outside of the club */
             initials?: boolean;
+        };
+        /** @description What a head coach can do with the club's data. */
+        ClubData: {
+            exports: components["schemas"]["Export"][];
+            /** @description of the club; null: it stays */
+            deletion: components["schemas"]["Deletion"] | null;
+            athletes: components["schemas"]["AskedDeletion"][];
+            /** @description how long clips are kept; null: always */
+            months: number | null;
+            /** @description the clips that are older than that */
+            old: components["schemas"]["OldClip"][];
+            clearings: components["schemas"]["Clearing"][];
         };
         /** @description A coach of the club, and whether they are named for the athlete. */
         Coach: {
@@ -1921,6 +2166,14 @@ export interface components {
             deleted?: string | null;
             /** Format: date-time */
             readonly until: string;
+        };
+        Deletion: {
+            /** @description how who asked for it was called then */
+            asked_by: string;
+            /** Format: date-time */
+            readonly asked: string;
+            /** Format: date-time */
+            due: string;
         };
         Demo: {
             name: string;
@@ -2009,6 +2262,20 @@ export interface components {
          * @enum {string}
          */
         ErrorStandingEnum: "open" | "accepted" | "dismissed";
+        Export: {
+            /** Format: uuid */
+            readonly id: string;
+            /**
+             * Format: int64
+             * @description bytes; null until it is written
+             */
+            size?: number | null;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description until when it can be downloaded */
+            readonly until: string;
+            job: components["schemas"]["Job"] | null;
+        };
         Fault: {
             path: string;
             message: string;
@@ -2067,6 +2334,26 @@ export interface components {
             t: number;
             because: string;
         };
+        HereRequest: {
+            /**
+             * Format: double
+             * @description where the playhead is, in s of the footage
+             */
+            t: number;
+        };
+        /**
+         * @description * `answered` - answered
+         *     * `handed_in` - handed_in
+         *     * `given` - given
+         *     * `sent` - sent
+         *     * `clip_ready` - clip_ready
+         *     * `joined` - joined
+         *     * `invited` - invited
+         *     * `old_clips` - old_clips
+         *     * `made` - made
+         * @enum {string}
+         */
+        HiddenEnum: "answered" | "handed_in" | "given" | "sent" | "clip_ready" | "joined" | "invited" | "old_clips" | "made";
         HouseRules: {
             /** Format: uuid */
             readonly id: string;
@@ -2466,6 +2753,9 @@ export interface components {
             /** Format: double */
             lose: number;
         };
+        MonthsRequest: {
+            months: number | null;
+        };
         Move: {
             position: components["schemas"]["PositionEnum"];
             top: components["schemas"]["SideEnum"] | components["schemas"]["NullEnum"];
@@ -2478,9 +2768,14 @@ export interface components {
          *     * `handed_in` - handed_in
          *     * `given` - given
          *     * `sent` - sent
+         *     * `clip_ready` - clip_ready
+         *     * `joined` - joined
+         *     * `invited` - invited
+         *     * `old_clips` - old_clips
+         *     * `made` - made
          * @enum {string}
          */
-        MutedEnum: "answered" | "handed_in" | "given" | "sent";
+        MutedEnum: "answered" | "handed_in" | "given" | "sent" | "clip_ready" | "joined" | "invited" | "old_clips" | "made";
         NewInvitationRequest: {
             /** Format: email */
             email: string;
@@ -2539,6 +2834,16 @@ export interface components {
             text?: string;
             marks?: components["schemas"]["MarkRequest"][];
         };
+        Notice: {
+            readonly id: number;
+            kind: string;
+            text: string;
+            /** @description the page where it is seen */
+            path: string;
+            read?: boolean;
+            /** Format: date-time */
+            readonly at: string;
+        };
         NullEnum: null;
         /** @description Remove so many from a place on, and put others there. */
         ObservationSplice: {
@@ -2557,6 +2862,25 @@ export interface components {
              * @description a new limit in seconds; null where it is turned off
              */
             least: number | null;
+        };
+        OldClip: {
+            /** Format: uuid */
+            readonly id: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description bytes
+             */
+            size: number;
+            /**
+             * Format: date
+             * @description the day on which it was filmed, as its file says
+             */
+            filmed?: string | null;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description how many matches show it */
+            readonly matches: number;
         };
         OpenQuestion: {
             /** Format: double */
@@ -2635,6 +2959,13 @@ export interface components {
             roles: components["schemas"]["RoleEnum"][];
             /** @description whether the user works in it now */
             chosen: boolean;
+        };
+        /** @description What a person can do with their own data. */
+        OwnData: {
+            exports: components["schemas"]["Export"][];
+            /** @description of the account; null: it stays */
+            deletion: components["schemas"]["Deletion"] | null;
+            athletes: components["schemas"]["Ward"][];
         };
         /** @description A match about the athlete. */
         OwnMatch: {
@@ -2749,6 +3080,8 @@ export interface components {
             };
             /** @description the notices by mail that are not wanted */
             muted?: components["schemas"]["MutedEnum"][];
+            /** @description the notices in the product that are not wanted */
+            hidden?: components["schemas"]["HiddenEnum"][];
         };
         PatchedShareRulesRequest: {
             shared?: boolean;
@@ -2817,6 +3150,17 @@ export interface components {
             };
             /** @description the notices by mail that are not wanted */
             muted: components["schemas"]["MutedEnum"][];
+            /** @description the notices in the product that are not wanted */
+            hidden: components["schemas"]["HiddenEnum"][];
+        };
+        /** @description Somebody else at the desk of the same match. */
+        Present: {
+            name: string;
+            /**
+             * Format: double
+             * @description where their playhead was last, in s of the footage
+             */
+            t: number;
         };
         /** @description What a change of the setting would make of the score; rows of the ledger that stay alike are left out. */
         Preview: {
@@ -3056,6 +3400,8 @@ export interface components {
             administrator: boolean;
             /** @description how to sign in to a demo; null in an installation for real use */
             demo: components["schemas"]["Demo"] | null;
+            /** @description how many notices wait for the user */
+            unread: number;
             /** @description whether anyone may create an account, without an invitation */
             open_sign_up: boolean;
         };
@@ -3238,6 +3584,13 @@ export interface components {
             to_submit: number;
             /** @description matches with replies of the athlete that were not looked at */
             answered: number;
+        };
+        /** @description An athlete that the user is, or is a guardian of. */
+        Ward: {
+            id: number;
+            name: string;
+            club: string;
+            deletion: components["schemas"]["Deletion"] | null;
         };
         Way: {
             outcome: components["schemas"]["OutcomeEnum"];
@@ -4392,6 +4745,214 @@ export interface operations {
             };
         };
     };
+    club_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    set_retention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MonthsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    keep_old_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_old_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    keep_club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    export_club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     invite: {
         parameters: {
             query?: never;
@@ -4984,6 +5545,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stand"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    export_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                export: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
@@ -6109,6 +6700,40 @@ export interface operations {
             };
         };
     };
+    be_present: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HereRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Present"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     history: {
         parameters: {
             query?: never;
@@ -7100,6 +7725,62 @@ export interface operations {
             };
         };
     };
+    notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notice"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    read_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Notice"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     own_place: {
         parameters: {
             query?: never;
@@ -7115,6 +7796,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnAthlete"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    keep_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    export_own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
@@ -7175,6 +7968,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnAthlete"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    delete_athlete_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    keep_athlete_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                athlete: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

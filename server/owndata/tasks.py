@@ -1,0 +1,59 @@
+"""Work for the worker: writing exports, and deleting old clips."""
+
+from __future__ import annotations
+
+from accounts.notices import tell
+from footage.models import Clip
+from jobs.models import Job
+from jobs.running import Kind, Reporter, Stopped, finishing, register
+from journal.models import note
+
+from .archive import write_zip
+from .collecting import pieces_of_club, pieces_of_person
+from .models import Clearing, Export
+
+LONGEST_S = 6 * 3600
+
+
+def _export(job: Job, reporter: Reporter) -> None:
+    made = Export.objects.select_related("asked_by", "club").filter(job=job).first()
+    if made is None:
+        raise Stopped
+    try:
+        of_club = made.club is not None
+        pieces = pieces_of_club(made.club, made.asked_by) if made.club else pieces_of_person(made.asked_by)
+        size = write_zip(made.partial, list(pieces), reporter)
+        with finishing(job):
+            made.partial.replace(made.path)
+            Export.objects.filter(pk=made.pk).update(size=size)
+            whose, path = ("your club", "/club/data") if of_club else ("your data", "/account")
+            tell(made.asked_by, "made", path, f"The export of {whose} can be downloaded.")
+    finally:
+        made.partial.unlink(missing_ok=True)
+        if not Export.objects.filter(pk=made.pk).exists():  # it was deleted meanwhile
+            made.path.unlink(missing_ok=True)
+
+
+EXPORT = register(Kind("export", _export, LONGEST_S))
+
+
+def _clear(job: Job, reporter: Reporter) -> None:
+    made = Clearing.objects.select_related("asked_by", "club").filter(job=job).first()
+    if made is None:
+        raise Stopped
+    clips = Clip.objects.filter(pk__in=made.clips, club=made.club)
+    for clip in clips:
+        if not reporter((len(made.clips) - clips.count()) / len(made.clips)):
+            raise Stopped
+        size = sum(path.stat().st_size for path in clip.path.parent.glob(f"{clip.pk}*"))
+        clip.delete()
+        made.deleted, made.freed = made.deleted + 1, made.freed + size
+        made.save(update_fields=["deleted", "freed"])
+    with finishing(job):
+        clips_were = "1 old clip was" if made.deleted == 1 else f"{made.deleted} old clips were"
+        about = f"{clips_were} deleted, {made.freed / 1024**2:.0f} MB. Logs and written reports were kept."
+        tell(made.asked_by, "made", "/club/data", about)
+        note("old clips deleted", about, user=made.asked_by, club=made.club_id)
+
+
+CLEAR = register(Kind("delete old clips", _clear, LONGEST_S))
