@@ -9,10 +9,11 @@ from allauth.account.models import EmailAddress
 from allauth.account.stages import EmailVerificationStage
 from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
+from django.core.exceptions import ValidationError
 from django.http import HttpRequest
 
 from .devices import knows
-from .guessing import address_of
+from .guessing import account_of, address_of, tell_owner
 
 
 class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth has no types
@@ -31,8 +32,13 @@ class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth ha
         locked = not AxesProxyHandler.is_allowed(
             request, credentials
         )  # it is refused for its address, and counted there
-        if not locked and not knows(request, str(login)):
+        if locked or knows(request, str(login)):
+            return
+        try:
             super().pre_authenticate(request, **credentials)
+        except ValidationError:
+            tell_owner(account_of(request, credentials), address_of(request))
+            raise
 
     def get_login_stages(self) -> list[str]:
         own = "accounts.adapter.ConfirmsAddress"

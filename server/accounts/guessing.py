@@ -49,8 +49,12 @@ def locked_out(request: HttpRequest, *_: Any, **__: Any) -> JsonResponse:
 
 
 @receiver(user_locked_out)
-def tell_owner(username: str, ip_address: str, **_: Any) -> None:
-    """Tell the owner of an account that somebody guesses at its password."""
+def _locked_out(username: str, ip_address: str, **_: Any) -> None:
+    tell_owner(username, ip_address)
+
+
+def tell_owner(username: str, ip_address: str) -> None:
+    """Tell the owner of an account that somebody guesses at its password, from one address or from many."""
     owner = User.objects.filter(username=username).exclude(email="").first()
     if owner is None or not cache.add(f"guessed-{owner.pk}", True, TOLD_EVERY_S):
         return

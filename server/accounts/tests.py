@@ -223,6 +223,8 @@ class Guessing(AccountCase):
         stranger = Client(enforce_csrf_checks=True)
         refused = self.sign_in(client=stranger, REMOTE_ADDR="192.0.2.99")
         self.assertEqual(refused.json()["errors"][0]["code"], "too_many_login_attempts")
+        self.assertEqual([message.to for message in mail.outbox], [["orde@dune.example"]])
+        self.assertIn("192.0.2.", mail.outbox[0].body)
         self.assertEqual(self.sign_in(REMOTE_ADDR="192.0.2.99").status_code, 200)  # it has signed in before
 
     def test_the_address_is_nginx_s_word_only_behind_nginx(self):

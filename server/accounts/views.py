@@ -61,6 +61,7 @@ class NoticeSerializer(serializers.ModelSerializer[Notice]):
     class Meta:
         model = Notice
         fields = ["id", "kind", "text", "path", "read", "at"]
+        read_only_fields = fields
 
 
 class NoticesView(APIView):

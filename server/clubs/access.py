@@ -39,7 +39,7 @@ class Right(Enum):
     OWN = "see their own matches and results, or their child's, and say what may be shown"
     PEOPLE = "see who is in the club, and invite athletes, guardians and scorers"
     CLUB = "invite coaches, take roles away, name coaches for a child, look after its settings, journal and data"
-    ADMINISTER = "look after the installation: read the whole journal"
+    ADMINISTER = "look after the installation: found clubs, and read the whole journal"
 
 
 STAFF = frozenset({Role.HEAD_COACH, Role.COACH})
@@ -75,6 +75,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     "club": {"get": Right.PEOPLE, "patch": Right.CLUB},
     "club/journal": {"get": Right.CLUB},
     "journal": {"get": Right.ADMINISTER},
+    "clubs": {"get": Right.ADMINISTER, "post": Right.ADMINISTER},
     "club/members/<int:member>": {"delete": Right.CLUB},
     "club/invitations": {"post": Right.PEOPLE},
     "club/invitations/<uuid:invitation>": {"delete": Right.PEOPLE},

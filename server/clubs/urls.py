@@ -4,6 +4,7 @@ from .journal import ClubJournalView, WholeJournalView
 from .session import SessionView
 from .views import (
     ChosenClubView,
+    ClubsView,
     ClubView,
     InvitationsView,
     InvitationView,
@@ -17,6 +18,7 @@ urlpatterns = [
     path("club", ClubView.as_view()),
     path("club/journal", ClubJournalView.as_view()),
     path("journal", WholeJournalView.as_view()),
+    path("clubs", ClubsView.as_view()),
     path("club/chosen", ChosenClubView.as_view()),
     path("club/members/<int:member>", MemberView.as_view()),
     path("club/invitations", InvitationsView.as_view()),

@@ -6,6 +6,7 @@ import uuid
 from typing import Any, cast
 
 from django.contrib.auth.models import User
+from django.db.models import Count
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -19,7 +20,7 @@ from config.refusals import NotThere
 from journal.models import note
 
 from .access import CHOSEN, asks, asks_in_club, memberships
-from .actions import invitation_of, invite, leave, take_up
+from .actions import found_club, invitation_of, invite, leave, take_up
 from .joining import TOKEN
 from .models import Club, Invitation, Membership, Role
 
@@ -112,6 +113,33 @@ class ClubView(APIView):
         asked.save()
         note("club changed", f"{club.name}, adult from {club.adult_age}", request=request, club=club.pk)
         return Response(_members(club))
+
+
+class FoundedSerializer(serializers.ModelSerializer[Club]):
+    """A club as an administrator of the installation sees it: nothing of what is in it."""
+
+    members = serializers.IntegerField(read_only=True)
+
+    class Meta:
+        model = Club
+        fields = ["id", "name", "created", "members"]
+
+
+class ClubsView(APIView):
+    @extend_schema(operation_id="clubs", responses=FoundedSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """The clubs of the installation."""
+        found = Club.objects.annotate(members=Count("memberships__user", distinct=True))
+        return Response(FoundedSerializer(found, many=True).data)
+
+    @extend_schema(operation_id="found_club", request=FoundedSerializer, responses={201: FoundedSerializer(many=True)})
+    def post(self, request: Request) -> Response:
+        """A further club. Who founds it is its head coach, until they have made somebody else one and leave."""
+        asked = FoundedSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        club = found_club(asked.validated_data["name"], cast(User, request.user))
+        note("club founded", club.name, request=request, club=club.pk)
+        return Response(self.get(request).data, status=201)
 
 
 class ChosenClubView(APIView):

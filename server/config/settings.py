@@ -141,7 +141,8 @@ ACCOUNT_EMAIL_SUBJECT_PREFIX = ""
 # Guessing at one account from many addresses; a device that has signed in to it before is let through all the same.
 # How often one address may ask is for nginx to say, and who shares an address with a guesser is not shut out.
 ACCOUNT_RATE_LIMITS = {"login": False, "login_failed": "30/15m/key"}
-MFA_SUPPORTED_TYPES = ["totp", "recovery_codes"]
+MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
+MFA_PASSKEY_LOGIN_ENABLED = True
 MFA_TOTP_ISSUER = "Jurata"
 OPEN_SIGN_UP = env.bool("JURATA_OPEN_SIGN_UP", default=False)
 """Whether anyone may create an account; otherwise an invitation is needed."""
@@ -176,6 +177,7 @@ PERMISSIONS_POLICY: dict[str, list[str]] = {
 TLS = env.bool("JURATA_TLS", default=False)
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if TLS else None
+MFA_WEBAUTHN_ALLOW_INSECURE_ORIGIN = not TLS  # without TLS browsers offer passkeys at localhost alone
 SECURE_HSTS_SECONDS = 365 * 24 * 3600 if TLS else 0
 
 LANGUAGE_CODE = "en"

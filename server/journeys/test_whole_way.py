@@ -258,6 +258,8 @@ class Access(Journey):
             ("/words", "guard pass"),
             ("/club", "Invite someone"),
             ("/club/journal", "can change or delete"),
+            ("/club/data", "How long clips are kept"),
+            ("/notices", "No notices yet"),
             ("/account", "Where you are signed in"),
             ("/own", "No athlete is linked"),
             ("/sign-up", "Your name"),

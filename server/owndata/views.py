@@ -39,6 +39,7 @@ class ExportSerializer(serializers.ModelSerializer[Export]):
     class Meta:
         model = Export
         fields = ["id", "size", "created", "until", "job"]
+        read_only_fields = fields
 
     def get_until(self, made: Export) -> str:
         return (made.created + EXPORT_KEPT).isoformat()
@@ -48,6 +49,7 @@ class DeletionSerializer(serializers.ModelSerializer[Deletion]):
     class Meta:
         model = Deletion
         fields = ["asked_by", "asked", "due"]
+        read_only_fields = fields
 
 
 class WardSerializer(serializers.Serializer[Any]):
@@ -73,6 +75,7 @@ class OldClipSerializer(serializers.ModelSerializer[Clip]):
     class Meta:
         model = Clip
         fields = ["id", "name", "size", "filmed", "created", "matches"]
+        read_only_fields = fields
 
     def get_matches(self, clip: Clip) -> int:
         return clip.matches.count() + clip.further.count()
@@ -84,6 +87,7 @@ class ClearingSerializer(serializers.ModelSerializer[Clearing]):
     class Meta:
         model = Clearing
         fields = ["id", "created", "deleted", "freed", "job"]
+        read_only_fields = fields
 
 
 class AskedDeletionSerializer(DeletionSerializer):
@@ -93,6 +97,7 @@ class AskedDeletionSerializer(DeletionSerializer):
 
     class Meta(DeletionSerializer.Meta):
         fields = ["name", *DeletionSerializer.Meta.fields]
+        read_only_fields = fields
 
 
 class ClubDataSerializer(serializers.Serializer[Any]):

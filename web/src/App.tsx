@@ -24,6 +24,9 @@ const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ d
 const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
 const ClubPage = lazy(() => import("./club/ClubPage").then((found) => ({ default: found.ClubPage })));
 const JournalPage = lazy(() => import("./club/JournalPage").then((found) => ({ default: found.JournalPage })));
+const DataPage = lazy(() => import("./club/DataPage").then((found) => ({ default: found.DataPage })));
+const InstallationPage = lazy(() => import("./club/InstallationPage").then((found) => ({ default: found.InstallationPage })));
+const NoticesPage = lazy(() => import("./account/NoticesPage").then((found) => ({ default: found.NoticesPage })));
 const AccountPage = lazy(() => import("./account/AccountPage").then((found) => ({ default: found.AccountPage })));
 const WordsPage = lazy(() => import("./words/WordsPage").then((found) => ({ default: found.WordsPage })));
 
@@ -75,6 +78,9 @@ function SignedIn() {
         <Route path="/matches/:id/review" element={<ReviewPage />} />
         <Route path="/club" element={<ClubPage />} />
         <Route path="/club/journal" element={<JournalPage />} />
+        <Route path="/club/data" element={<DataPage />} />
+        <Route path="/installation" element={<InstallationPage />} />
+        <Route path="/notices" element={<NoticesPage />} />
         <Route path="/account" element={<AccountPage />} />
         <Route path="/words" element={<WordsPage />} />
         <Route path="/review-settings" element={<KindsPage />} />

@@ -192,10 +192,12 @@ class Privacy(CoachCase):
 
     def test_the_installation_is_for_administrators(self):
         for user in [*self.own.values(), self.stranger]:
-            self.assertEqual(self.asked("journal", "get", user), 403)
+            for route, method in (("journal", "get"), ("clubs", "get"), ("clubs", "post")):
+                self.assertEqual(self.asked(route, method, user), 403)
         self.stranger.is_superuser = True
         self.stranger.save()
         self.assertEqual(self.asked("journal", "get", self.stranger), 200)
+        self.assertEqual(self.asked("clubs", "get", self.stranger), 200)
         self.assertEqual(self.asked("matches/<uuid:match>", "get", self.stranger), 404)  # it is no club's business
 
     def test_nobody_signed_in_is_refused(self):

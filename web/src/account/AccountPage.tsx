@@ -1,62 +1,49 @@
-import { type UseMutationResult, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { QRCodeSVG } from "qrcode.react";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
+import { Link } from "react-router";
 import * as account from "../api/account";
-import { api, ok, type Preferences } from "../api/client";
+import { useSession } from "../api/session";
+import { AskAgain } from "../components/AskAgain";
+import { Field, OneForm } from "../components/OneForm";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { dayOf } from "../components/words";
-import { Field, OneForm } from "../session/Entrance";
+import { DataPart } from "./DataPart";
+import { NoticesPart } from "./NoticesPart";
+import { Part, useChange } from "./parts";
+import { PasskeysPart } from "./PasskeysPart";
 
-/** One's own account: address, password, second factor, and where one is signed in. */
+/** One's own account: address, password, second factor, where one is signed in, notices, and all of one's data. */
 export function AccountPage() {
+  const administrator = useSession().data?.administrator;
   return (
-    <PaperPage title="Your account">
+    <PaperPage
+      title="Your account"
+      aside={
+        administrator && (
+          <Link className="quiet" to="/installation">
+            Clubs of this installation
+          </Link>
+        )
+      }
+    >
       <div className="grid max-w-4xl gap-x-12 gap-y-8 md:grid-cols-2">
         <EmailPart />
         <PasswordPart />
         <SecondFactorPart />
+        <PasskeysPart />
         <DevicesPart />
         <NoticesPart />
+        <DataPart />
       </div>
     </PaperPage>
   );
 }
 
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section className="border-t-2 border-rule pt-3">
-      <h2 className="mb-3 font-serif text-xl font-semibold">{title}</h2>
-      <div className="flex flex-col gap-3">{children}</div>
-    </section>
-  );
-}
-
-/** What is done to the account, after which one query is asked again. */
-function useDoing<T>(query: string, act: (said: T) => Promise<unknown>) {
-  const queries = useQueryClient();
-  return useMutation({ mutationFn: act, onSuccess: () => queries.invalidateQueries({ queryKey: ["account", query] }) });
-}
-
-/** The password, asked for where an action needs it, and then the action again. */
-function AskAgain<T>({ doing }: { doing: UseMutationResult<unknown, Error, T> }) {
-  const show = useMutation({
-    mutationFn: (said: Record<string, string>) => account.showPassword(said["password"] ?? ""),
-    onSuccess: () => doing.mutate(doing.variables as T),
-  });
-  if (!(doing.error instanceof account.AskAgain)) return <Problem error={doing.error} />;
-  return (
-    <div className="border-l-4 border-amber-deep pl-3">
-      <OneForm act="Go on" busy={show.isPending} error={show.error} submit={show.mutate}>
-        <Field text="Your password, once more" name="password" type="password" autoComplete="current-password" autoFocus />
-      </OneForm>
-    </div>
-  );
-}
-
 function EmailPart() {
   const known = useQuery({ queryKey: ["account", "addresses"], queryFn: account.addresses });
-  const change = useDoing("addresses", account.changeAddress);
+  const change = useChange("addresses", account.changeAddress);
   return (
     <Part title="E-mail address">
       <Problem error={known.error} />
@@ -77,7 +64,7 @@ function EmailPart() {
 }
 
 function PasswordPart() {
-  const change = useDoing("password", (said: Record<string, string>) => account.changePassword(said["current"] ?? "", said["next"] ?? ""));
+  const change = useChange("password", (said: Record<string, string>) => account.changePassword(said["current"] ?? "", said["next"] ?? ""));
   return (
     <Part title="Password">
       <OneForm act="Change the password" busy={change.isPending} error={null} submit={change.mutate}>
@@ -93,7 +80,7 @@ function PasswordPart() {
 function SecondFactorPart() {
   const known = useQuery({ queryKey: ["account", "authenticators"], queryFn: account.authenticators });
   const on = known.data?.some((one) => one.type === "totp");
-  const off = useDoing("authenticators", account.turnOffSecondFactor);
+  const off = useChange("authenticators", account.turnOffSecondFactor);
   return (
     <Part title="Second factor">
       <Problem error={known.error} />
@@ -113,8 +100,8 @@ function SecondFactorPart() {
 }
 
 function TurnOn() {
-  const secret = useDoing("secret", account.newSecret);
-  const on = useDoing("authenticators", (said: Record<string, string>) =>
+  const secret = useChange("secret", account.newSecret);
+  const on = useChange("authenticators", (said: Record<string, string>) =>
     account.turnOnSecondFactor((said["code"] ?? "").replaceAll(" ", "")),
   );
   const made = secret.data as Awaited<ReturnType<typeof account.newSecret>> | undefined;
@@ -146,7 +133,7 @@ function TurnOn() {
 
 function RecoveryCodes() {
   const [shown, setShown] = useState<string[] | null>(null);
-  const show = useDoing("codes", async (fresh: boolean) => setShown(await (fresh ? account.newRecoveryCodes() : account.recoveryCodes())));
+  const show = useChange("codes", async (fresh: boolean) => setShown(await (fresh ? account.newRecoveryCodes() : account.recoveryCodes())));
   return (
     <>
       <p>
@@ -170,47 +157,9 @@ function RecoveryCodes() {
   );
 }
 
-const NOTICES: [Preferences["muted"][number], string][] = [
-  ["answered", "someone replies to a report"],
-  ["handed_in", "a second score is submitted"],
-  ["given", "a match is given to me to score"],
-  ["sent", "a report is sent to me"],
-];
-
-function NoticesPart() {
-  const queries = useQueryClient();
-  const known = useQuery({ queryKey: ["preferences"], queryFn: () => ok(api.GET("/api/preferences")), staleTime: Infinity });
-  const save = useMutation({
-    mutationFn: (muted: Preferences["muted"]) => ok(api.PATCH("/api/preferences", { body: { muted } })),
-    onSuccess: (now) => queries.setQueryData(["preferences"], now),
-  });
-  const muted = known.data?.muted ?? [];
-  return (
-    <Part title="Send me a mail when">
-      <ul>
-        {NOTICES.map(([kind, words]) => (
-          <li key={kind} className="py-0.5">
-            <label className="flex gap-3">
-              <input
-                type="checkbox"
-                className="accent-amber-deep"
-                checked={!muted.includes(kind)}
-                disabled={!known.data || save.isPending}
-                onChange={(event) => save.mutate(event.target.checked ? muted.filter((one) => one !== kind) : [...muted, kind])}
-              />
-              {words}
-            </label>
-          </li>
-        ))}
-      </ul>
-      <Problem error={known.error ?? save.error} />
-    </Part>
-  );
-}
-
 function DevicesPart() {
   const known = useQuery({ queryKey: ["account", "devices"], queryFn: account.devices });
-  const out = useDoing("devices", account.signOutDevices);
+  const out = useChange("devices", account.signOutDevices);
   const others = known.data?.filter((one) => !one.is_current) ?? [];
   return (
     <Part title="Where you are signed in">

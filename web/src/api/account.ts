@@ -1,4 +1,4 @@
-import { ApiError, csrfToken, refusal, UNREACHABLE } from "./client";
+import { ApiError, ASK_AGAIN, csrfToken, refusal, UNREACHABLE } from "./client";
 
 /** What a sign-in still waits for, or that it is done. */
 export type Step = "done" | "code" | "second factor" | "address";
@@ -58,16 +58,9 @@ function stepOf(answer: Answer): Step {
   return step;
 }
 
-/** Only where one has just shown who one is: this error asks for the password again. */
-export class AskAgain extends ApiError {
-  constructor() {
-    super(401, "ask_again", "Enter your password again to go on.");
-  }
-}
-
 async function own(method: string, path: string, body?: unknown): Promise<Answer> {
   const answer = await call(method, path, body);
-  if (answer.status === 401) throw new AskAgain();
+  if (answer.status === 401) throw new ApiError(401, ASK_AGAIN, "Enter your password again to go on.");
   return answer;
 }
 
@@ -151,8 +144,12 @@ export async function signOutDevices(ids: number[]): Promise<void> {
   await own("DELETE", "auth/sessions", { sessions: ids });
 }
 
-interface Authenticator {
+export interface Authenticator {
+  id?: number;
   type: "totp" | "recovery_codes" | "webauthn";
+  name?: string;
+  created_at: number;
+  last_used_at: number | null;
   unused_code_count?: number;
 }
 
@@ -179,4 +176,44 @@ export async function recoveryCodes(): Promise<string[]> {
 
 export async function newRecoveryCodes(): Promise<string[]> {
   return ((await own("POST", "account/authenticators/recovery-codes")).data as { unused_codes: string[] }).unused_codes;
+}
+
+/** Whether this browser can keep a passkey for this address: it needs a name for it, and a secure connection. */
+export function canUsePasskeys(): boolean {
+  return (
+    window.isSecureContext &&
+    "parseCreationOptionsFromJSON" in (window.PublicKeyCredential ?? {}) &&
+    !/^[\d.:[\]]+$/.test(location.hostname)
+  );
+}
+
+/** What a browser says where a passkey was not given: it was cancelled, or none is there. */
+async function given(credential: Promise<Credential | null>): Promise<unknown> {
+  const made = await credential.catch(() => null);
+  if (made === null) throw new ApiError(0, "no_passkey", "No passkey was used. Try again, or use another way.");
+  return (made as PublicKeyCredential).toJSON();
+}
+
+interface PasskeyOptions {
+  creation_options: { publicKey: PublicKeyCredentialCreationOptionsJSON };
+  request_options: { publicKey: PublicKeyCredentialRequestOptionsJSON };
+}
+
+export async function addPasskey(name: string): Promise<void> {
+  const { creation_options } = (await own("GET", "account/authenticators/webauthn?passwordless")).data as PasskeyOptions;
+  const publicKey = PublicKeyCredential.parseCreationOptionsFromJSON(creation_options.publicKey);
+  const credential = await given(navigator.credentials.create({ publicKey }));
+  await own("POST", "account/authenticators/webauthn", { name, credential });
+}
+
+export async function removePasskey(id: number): Promise<void> {
+  await own("DELETE", "account/authenticators/webauthn", { authenticators: [id] });
+}
+
+/** Sign in with a passkey: alone, or as the second factor after a password. */
+export async function withPasskey(as: "login" | "authenticate"): Promise<Step> {
+  const { request_options } = (await call("GET", `auth/webauthn/${as}`)).data as PasskeyOptions;
+  const publicKey = PublicKeyCredential.parseRequestOptionsFromJSON(request_options.publicKey);
+  const credential = await given(navigator.credentials.get({ publicKey }));
+  return stepOf(await call("POST", `auth/webauthn/${as}`, { credential }));
 }

@@ -64,6 +64,12 @@ export type OwnAthlete = Schemas["OwnAthlete"];
 export type JournalEntry = Schemas["JournalEntry"];
 export type People = Schemas["People"];
 export type Preferences = Schemas["Preferences"];
+export type Notice = Schemas["Notice"];
+export type Export = Schemas["Export"];
+export type Deletion = Schemas["Deletion"];
+export type OwnData = Schemas["OwnData"];
+export type ClubData = Schemas["ClubData"];
+export type Present = Schemas["Present"];
 export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 
@@ -78,6 +84,9 @@ export class ApiError extends Error {
     super(message);
   }
 }
+
+/** The code of a refusal after which the password is asked for again, and what was refused is done once more. */
+export const ASK_AGAIN = "ask_again";
 
 export function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";

@@ -342,6 +342,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clubs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The clubs of the installation. */
+        get: operations["clubs"];
+        put?: never;
+        /** @description A further club. Who founds it is its head coach, until they have made somebody else one and leave. */
+        post: operations["found_club"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deleted-matches": {
         parameters: {
             query?: never;
@@ -1890,11 +1908,11 @@ export interface components {
         AskedDeletion: {
             name: string;
             /** @description how who asked for it was called then */
-            asked_by: string;
+            readonly asked_by: string;
             /** Format: date-time */
             readonly asked: string;
             /** Format: date-time */
-            due: string;
+            readonly due: string;
         };
         Athlete: {
             readonly id: number;
@@ -2021,12 +2039,9 @@ export interface components {
             /** Format: date-time */
             readonly created: string;
             /** @description how many of them are deleted */
-            deleted?: number;
-            /**
-             * Format: int64
-             * @description bytes of their files
-             */
-            freed?: number;
+            readonly deleted: number;
+            /** @description bytes of their files */
+            readonly freed: number;
             job: components["schemas"]["Job"] | null;
         };
         Clip: {
@@ -2169,11 +2184,11 @@ export interface components {
         };
         Deletion: {
             /** @description how who asked for it was called then */
-            asked_by: string;
+            readonly asked_by: string;
             /** Format: date-time */
             readonly asked: string;
             /** Format: date-time */
-            due: string;
+            readonly due: string;
         };
         Demo: {
             name: string;
@@ -2265,11 +2280,8 @@ export interface components {
         Export: {
             /** Format: uuid */
             readonly id: string;
-            /**
-             * Format: int64
-             * @description bytes; null until it is written
-             */
-            size?: number | null;
+            /** @description bytes; null until it is written */
+            readonly size: number | null;
             /** Format: date-time */
             readonly created: string;
             /** @description until when it can be downloaded */
@@ -2302,6 +2314,18 @@ export interface components {
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             offers: components["schemas"]["Offer"][];
+        };
+        /** @description A club as an administrator of the installation sees it: nothing of what is in it. */
+        Founded: {
+            readonly id: number;
+            name: string;
+            /** Format: date-time */
+            readonly created: string;
+            readonly members: number;
+        };
+        /** @description A club as an administrator of the installation sees it: nothing of what is in it. */
+        FoundedRequest: {
+            name: string;
         };
         Frames: {
             /** @description milliseconds, one a frame */
@@ -2836,11 +2860,11 @@ export interface components {
         };
         Notice: {
             readonly id: number;
-            kind: string;
-            text: string;
+            readonly kind: string;
+            readonly text: string;
             /** @description the page where it is seen */
-            path: string;
-            read?: boolean;
+            readonly path: string;
+            readonly read: boolean;
             /** Format: date-time */
             readonly at: string;
         };
@@ -2866,17 +2890,14 @@ export interface components {
         OldClip: {
             /** Format: uuid */
             readonly id: string;
-            name: string;
-            /**
-             * Format: int64
-             * @description bytes
-             */
-            size: number;
+            readonly name: string;
+            /** @description bytes */
+            readonly size: number;
             /**
              * Format: date
              * @description the day on which it was filmed, as its file says
              */
-            filmed?: string | null;
+            readonly filmed: string | null;
             /** Format: date-time */
             readonly created: string;
             /** @description how many matches show it */
@@ -5066,6 +5087,66 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    clubs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Founded"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    found_club: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundedRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Founded"][];
+                };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
             default: {

@@ -2,8 +2,9 @@ import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tansta
 import { signOut } from "./account";
 import { api, ok } from "./client";
 
-export function useSession() {
-  return useQuery({ queryKey: ["session"], queryFn: () => ok(api.GET("/api/session")) });
+/** Who is signed in. `lookEveryMs`: asked again so often, for what others do, such as new notices. */
+export function useSession(lookEveryMs: number | false = false) {
+  return useQuery({ queryKey: ["session"], queryFn: () => ok(api.GET("/api/session")), refetchInterval: lookEveryMs });
 }
 
 /** The club in which somebody works now. */

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useAthletes } from "../api/athletes";
 import { api, type Club, type Invitation, type Member, ok } from "../api/client";
@@ -7,6 +7,7 @@ import { Confirm } from "../components/Confirm";
 import { Label } from "../components/fields";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { useDoing } from "../components/useDoing";
 import { dayOf, ROLE_NAMES } from "../components/words";
 import { Link } from "react-router";
 
@@ -22,9 +23,14 @@ export function ClubPage() {
       title={club.data?.club.name ?? "Club"}
       aside={
         head && (
-          <Link className="quiet" to="/club/journal">
-            Journal: who did what
-          </Link>
+          <span className="flex gap-5">
+            <Link className="quiet" to="/club/data">
+              The club&rsquo;s data
+            </Link>
+            <Link className="quiet" to="/club/journal">
+              Journal: who did what
+            </Link>
+          </span>
         )
       }
     >
@@ -46,13 +52,12 @@ export function ClubPage() {
 }
 
 /** What is done in the club, after which it is asked for again. */
-function useDoing<T>(act: (said: T) => Promise<unknown>) {
-  const queries = useQueryClient();
-  return useMutation({ mutationFn: act, onSuccess: () => queries.invalidateQueries({ queryKey: ["club"] }) });
+function useChange<T>(act: (said: T) => Promise<unknown>) {
+  return useDoing(["club"], act);
 }
 
 function Members({ members, head }: { members: Member[]; head: boolean }) {
-  const remove = useDoing((member: number) => ok(api.DELETE("/api/club/members/{member}", { params: { path: { member } } })));
+  const remove = useChange((member: number) => ok(api.DELETE("/api/club/members/{member}", { params: { path: { member } } })));
   return (
     <section>
       <Problem error={remove.error} />
@@ -103,7 +108,7 @@ const PLURALS: Record<Member["role"], string> = {
 };
 
 function Invitations({ invitations }: { invitations: Invitation[] }) {
-  const withdraw = useDoing((invitation: string) =>
+  const withdraw = useChange((invitation: string) =>
     ok(api.DELETE("/api/club/invitations/{invitation}", { params: { path: { invitation } } })),
   );
   if (!invitations.length) return null;
@@ -144,7 +149,7 @@ function InviteForm({ head }: { head: boolean }) {
   const [athlete, setAthlete] = useState("");
   const [sent, setSent] = useState("");
   const about = role === "athlete" || role === "guardian";
-  const invite = useDoing(() =>
+  const invite = useChange(() =>
     ok(api.POST("/api/club/invitations", { body: { email, role, athlete: about ? Number(athlete) : null } })).then(() => {
       setSent(email);
       setEmail("");
@@ -203,7 +208,7 @@ function Settings({ club }: { club: Club }) {
   const [name, setName] = useState(club.name);
   const [age, setAge] = useState(String(club.adult_age));
   const [initials, setInitials] = useState(club.initials);
-  const save = useDoing(() => ok(api.PATCH("/api/club", { body: { name, adult_age: Number(age), initials } })));
+  const save = useChange(() => ok(api.PATCH("/api/club", { body: { name, adult_age: Number(age), initials } })));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.mutate(undefined);

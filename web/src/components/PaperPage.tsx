@@ -42,9 +42,10 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
             </NavLink>
           )}
         </nav>
-        <span className="ml-auto flex items-center gap-4">
+        <span className="ml-auto flex items-baseline gap-4">
           <Help />
           <ClubChoice />
+          <Notices />
           <Link className="text-slate hover:underline" to="/account" title="Your account">
             {session.data?.name}
           </Link>
@@ -61,6 +62,17 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
         {children}
       </main>
     </div>
+  );
+}
+
+const LOOK_EVERY_MS = 60_000;
+
+function Notices() {
+  const unread = useSession(LOOK_EVERY_MS).data?.unread ?? 0;
+  return (
+    <NavLink to="/notices" className={link} aria-label={unread === 1 ? "1 new notice" : `Notices, ${unread} new`}>
+      Notices{unread > 0 && <b className="ml-1.5 bg-amber px-1.5 text-ink">{unread}</b>}
+    </NavLink>
   );
 }
 

@@ -98,6 +98,24 @@ export const PAGES: PageHelp[] = [
     text: ["Who did what in the club. It is kept as it is: nothing in it can be changed or deleted."],
   },
   {
+    pattern: /^\/club\/data$/,
+    title: "The club’s data",
+    text: [
+      "Say how many months clips are kept: older ones are listed here, to be deleted or kept as long again. Logs and reports stay.",
+      "Export everything the club owns as one file, or have the club deleted; there are 30 days to change your mind.",
+    ],
+  },
+  {
+    pattern: /^\/installation$/,
+    title: "Clubs of this installation",
+    text: ["Every club that lives here. What is in a club is seen by its members alone. Found a further one, then invite its head coach."],
+  },
+  {
+    pattern: /^\/notices$/,
+    title: "Notices",
+    text: ["What happened that concerns you, the latest first. Which of them you get, here and by mail, is chosen in your account."],
+  },
+  {
     pattern: /^\/club$/,
     title: "The club",
     text: [
@@ -107,7 +125,10 @@ export const PAGES: PageHelp[] = [
   {
     pattern: /^\/account$/,
     title: "Your account",
-    text: ["Your address, your password, a second factor for signing in, and the devices on which you are signed in."],
+    text: [
+      "Your address, your password, a second factor or a passkey for signing in, and the devices on which you are signed in.",
+      "Below: which notices you get, everything kept about you to export, and the deletion of your account.",
+    ],
   },
   {
     pattern: /^\/words$/,

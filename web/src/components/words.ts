@@ -57,7 +57,6 @@ export function looksOf(match: { athlete_looks?: string; opponent_looks?: string
 
 const DAY = new Intl.DateTimeFormat(undefined, { year: "numeric", month: "short", day: "numeric" });
 
-/** A day as the browser's locale writes it, like the fields in which days are entered; empty where there is none. */
 /** What somebody is in a club. */
 export const ROLE_NAMES: Record<Member["role"], string> = {
   head_coach: "head coach",
@@ -67,6 +66,7 @@ export const ROLE_NAMES: Record<Member["role"], string> = {
   guardian: "guardian",
 };
 
+/** A day as the browser's locale writes it, like the fields in which days are entered; empty where there is none. */
 export function dayOf(iso: string | null | undefined): string {
   if (!iso) return "";
   const [year = 0, month = 1, day = 1] = iso.slice(0, 10).split("-").map(Number);
@@ -93,6 +93,12 @@ export const OTHER: Record<Side, Side> = { a: "b", b: "a" };
 export function amount(n: number, tally: Tally): string {
   const one = { points: "point", advantages: "advantage", penalties: "penalty" }[tally];
   return `${n} ${Math.abs(n) === 1 ? one : tally}`;
+}
+
+/** How large something is, in the unit that a person compares disks by. */
+export function sizeOf(bytes: number): string {
+  if (bytes < 1e6) return "less than 1 MB";
+  return bytes < 1e9 ? `${Math.round(bytes / 1e6)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 }
 
 export function percent(share: number): string {

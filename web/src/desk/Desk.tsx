@@ -27,6 +27,7 @@ import { History } from "./History";
 import type { OwnKeys } from "./keys";
 import { Legend } from "./Legend";
 import { Pad } from "./Pad";
+import { AlsoHere } from "./Present";
 import { Playhead, type Stretch, usePlayhead } from "./playhead";
 import { PeopleDialog } from "./PeopleDialog";
 import { SettingDialog } from "./SettingDialog";
@@ -156,7 +157,7 @@ export function Desk({ desk }: { desk: DeskData }) {
           <Counts verdict={verdict} playhead={playhead} />
           <Who match={match} outlook={outlook} />
         </Stage>
-        <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }}>
+        <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }} match={match.id}>
           {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
         <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
@@ -170,7 +171,7 @@ export function Desk({ desk }: { desk: DeskData }) {
         </section>
       </div>
       <Aside {...{ desk, log, score, attention, causes, playhead, chosen, choose, setDraft, run, own }} history={showHistory}>
-        <Header match={match} show={setShown} />
+        <Header match={match} playhead={playhead} show={setShown} />
       </Aside>
       <Dialogs {...{ desk, log, playhead, shown, own, changeKeys }} show={setShown} />
     </div>
@@ -223,7 +224,7 @@ function Form({
   );
 }
 
-function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dialog) => void }) {
+function Header({ match, playhead, show }: { match: DeskData["match"]; playhead: Playhead; show: (dialog: Dialog) => void }) {
   return (
     <header className="flex items-baseline gap-2.5 px-3 pt-1.5 text-[15px] xl:gap-4">
       <h1 className="sr-only">
@@ -233,6 +234,7 @@ function Header({ match, show }: { match: DeskData["match"]; show: (dialog: Dial
         <span className="max-xl:hidden">Matches</span>
         <span className="xl:hidden">←</span>
       </Link>
+      <AlsoHere match={match.id} playhead={playhead} />
       {!match.practice && <Ways match={match} show={show} />}
     </header>
   );

@@ -3,10 +3,12 @@ import type { Clip, Exchange, Verdict } from "../api/client";
 import { clockAt } from "../components/timeline";
 import { clock, footage, lengthOf } from "../components/words";
 import type { Command } from "./keys";
+import { OtherPlayheads } from "./Present";
 import { type Loop, type Playhead, usePlayhead, RATES } from "./playhead";
 
 /** Play, step, speed, loop, and where we are: footage time, match clock, time left. */
 export function Transport({
+  match,
   playhead,
   verdict,
   length,
@@ -16,6 +18,7 @@ export function Transport({
   run,
   children,
 }: {
+  match: string;
   playhead: Playhead;
   verdict: Verdict;
   length: number;
@@ -27,7 +30,7 @@ export function Transport({
 }) {
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">
-      <TimeLine playhead={playhead} verdict={verdict} least={Math.max(length * 1.5, logEnd + 30)} marks={marks} clip={clip}>
+      <TimeLine {...{ match, playhead, verdict, marks, clip }} least={Math.max(length * 1.5, logEnd + 30)}>
         {children}
       </TimeLine>
       <div className="flex items-center gap-1 pt-1">
@@ -41,6 +44,7 @@ export function Transport({
 
 /** The whole footage in a line, to go to any place of it. */
 function TimeLine({
+  match,
   playhead,
   verdict,
   least,
@@ -48,6 +52,7 @@ function TimeLine({
   clip,
   children,
 }: {
+  match: string;
   playhead: Playhead;
   verdict: Verdict;
   /** How long the line is at least, where there is no footage. */
@@ -75,6 +80,7 @@ function TimeLine({
       {clip?.job?.state === "done" && over !== null && (
         <Thumbnail clip={clip} at={over} moment={begin + over * (end - begin)} start={playhead.clipStart} />
       )}
+      <OtherPlayheads match={match} share={share} />
       <Ticks exchanges={verdict.exchanges} begin={begin} end={end} />
       {loop && <span aria-hidden className="absolute bottom-0 h-1 bg-bone" style={{ left: share(loop.from), width: width(loop) }} />}
       {[marks.from, marks.to].map(

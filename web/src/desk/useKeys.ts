@@ -14,7 +14,7 @@ export function useKeys(): { own: OwnKeys; change: (own: OwnKeys) => void } {
   });
   const save = useMutation({
     mutationFn: (keys: OwnKeys) => ok(api.PATCH("/api/preferences", { body: { keys } })),
-    onMutate: (keys) => queries.setQueryData<Preferences>(["preferences"], (now) => ({ muted: [], ...now, keys })),
+    onMutate: (keys) => queries.setQueryData<Preferences>(["preferences"], (now) => now && { ...now, keys }),
   });
   return { own: found.data?.keys ?? NONE, change: save.mutate };
 }

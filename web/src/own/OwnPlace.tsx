@@ -114,7 +114,14 @@ function Kept({ athlete }: { athlete: OwnAthlete }) {
         <dt className="text-slate">Who sees it</dt>
         <dd>{who}</dd>
         <dt className="text-slate">For how long</dt>
-        <dd>As long as the club keeps the match. A deleted match can be restored for 30 days, then it and its clips are removed.</dd>
+        <dd>
+          As long as the club keeps the match. A deleted match can be restored for 30 days, then it is removed. You can have everything
+          about {athlete.name} exported, or deleted within 30 days, under{" "}
+          <Link className="quiet" to="/account">
+            Your account
+          </Link>
+          . Backups still hold what was deleted until they end.
+        </dd>
         <dt className="text-slate">Outside the club</dt>
         <dd>
           Only who has a link to a report, until the link ends.

@@ -6,7 +6,8 @@ import { api, ok } from "../api/client";
 import { startOver, useSession, useSignOut } from "../api/session";
 import { Problem } from "../components/Problem";
 import { ROLE_NAMES } from "../components/words";
-import { Entrance, Field, OneForm } from "./Entrance";
+import { Field, OneForm } from "../components/OneForm";
+import { Entrance } from "./Entrance";
 import { PostLink, useCodeInAddress } from "./SignIn";
 
 const LEAST_CHARACTERS = 12;

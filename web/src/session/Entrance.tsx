@@ -1,6 +1,5 @@
-import type { FormEvent, ReactNode } from "react";
+import type { ReactNode } from "react";
 import { Brand } from "../components/PaperPage";
-import { Problem } from "../components/Problem";
 
 /** The page of everything that is done before one is signed in: what the product is for, and one thing to do. */
 export function Entrance({ title, children }: { title: string; children: ReactNode }) {
@@ -15,50 +14,6 @@ export function Entrance({ title, children }: { title: string; children: ReactNo
         {children}
       </main>
     </div>
-  );
-}
-
-/** A form with one button. */
-export function OneForm({
-  act,
-  busy,
-  error,
-  submit,
-  children,
-}: {
-  act: string;
-  busy: boolean;
-  error: unknown;
-  submit: (said: Record<string, string>) => void;
-  children: ReactNode;
-}) {
-  const send = (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault();
-    const said = new FormData(event.currentTarget);
-    submit(Object.fromEntries([...said].map(([name, value]) => [name, typeof value === "string" ? value : ""])));
-  };
-  return (
-    <form onSubmit={send} className="flex flex-col gap-5">
-      {children}
-      <Problem error={error} />
-      <button type="submit" className="act self-start" disabled={busy}>
-        {act}
-      </button>
-    </form>
-  );
-}
-
-export function Field({
-  text,
-  note,
-  ...rest
-}: { text: string; note?: string; name: string } & Omit<React.ComponentProps<"input">, "className">) {
-  return (
-    <label>
-      <span className="mb-1 block font-semibold">{text}</span>
-      <input className="field" required {...rest} />
-      {note && <span className="mt-1 block text-slate">{note}</span>}
-    </label>
   );
 }
 

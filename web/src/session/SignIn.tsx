@@ -1,9 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useLocation } from "react-router";
-import { askForCode, askForReset, confirmCode, secondFactor, signIn, type Step } from "../api/account";
+import { askForCode, askForReset, canUsePasskeys, confirmCode, secondFactor, signIn, type Step, withPasskey } from "../api/account";
 import { startOver, useSession } from "../api/session";
-import { Entrance, Field, OneForm } from "./Entrance";
+import { Field, OneForm } from "../components/OneForm";
+import { Problem } from "../components/Problem";
+import { Entrance } from "./Entrance";
 
 type View = "password" | "mail" | "forgotten" | "sent" | Step;
 
@@ -70,6 +72,7 @@ function ByPassword({ went, go }: Went & { go: (view: View) => void }) {
         )}
       </OneForm>
       <p className="mt-6 flex flex-wrap gap-x-5 gap-y-1">
+        <ByPasskey as="login" went={went} />
         <button type="button" className="quiet" onClick={() => go("mail")}>
           Send me a link instead
         </button>
@@ -82,6 +85,20 @@ function ByPassword({ went, go }: Went & { go: (view: View) => void }) {
           </Link>
         )}
       </p>
+    </>
+  );
+}
+
+/** A passkey in place of the password, or of the code after it; nothing where this browser has none for this address. */
+function ByPasskey({ as, went }: Went & { as: "login" | "authenticate" }) {
+  const use = useStep(() => withPasskey(as), went);
+  if (!canUsePasskeys()) return null;
+  return (
+    <>
+      <button type="button" className="quiet" disabled={use.isPending} onClick={() => use.mutate(undefined)}>
+        Use a passkey
+      </button>
+      <Problem error={use.error} />
     </>
   );
 }
@@ -120,16 +137,21 @@ export function useCodeInAddress(): string | null {
 function SecondFactor({ went }: Went) {
   const confirm = useStep((said: Record<string, string>) => secondFactor((said["code"] ?? "").replaceAll(" ", "")), went);
   return (
-    <OneForm act="Sign in" busy={confirm.isPending} error={confirm.error} submit={confirm.mutate}>
-      <Field
-        text="Code"
-        note="From your authenticator app, or one of your recovery codes."
-        name="code"
-        inputMode="text"
-        autoComplete="one-time-code"
-        autoFocus
-      />
-    </OneForm>
+    <>
+      <OneForm act="Sign in" busy={confirm.isPending} error={confirm.error} submit={confirm.mutate}>
+        <Field
+          text="Code"
+          note="From your authenticator app, or one of your recovery codes."
+          name="code"
+          inputMode="text"
+          autoComplete="one-time-code"
+          autoFocus
+        />
+      </OneForm>
+      <p className="mt-6">
+        <ByPasskey as="authenticate" went={went} />
+      </p>
+    </>
   );
 }
 
