@@ -32,6 +32,11 @@ COACHES_INVITE = (Role.ATHLETE, Role.GUARDIAN, Role.SCORER)
 MOST_INVITED = 500
 
 
+def may_invite(roles: set[str]) -> tuple[Role, ...]:
+    """Whom somebody with some roles in a club may invite."""
+    return tuple(Role) if Role.HEAD_COACH in roles else COACHES_INVITE
+
+
 @transaction.atomic
 def found_club(name: str, head_coach: AbstractBaseUser) -> Club:
     """A new club with its first head coach."""
@@ -77,7 +82,7 @@ def invite(club: Club, by: User, roles: set[str], values: dict[str, object], add
     An earlier invitation of the same address to the same role ends.
     """
     role, athlete = Role(str(values["role"])), values.get("athlete")
-    if Role.HEAD_COACH not in roles and role not in COACHES_INVITE:
+    if role not in may_invite(roles):
         raise NotAllowed("no_right", "Only a head coach invites coaches.")
     if (role in OF_AN_ATHLETE) != (athlete is not None):
         message = "is missing: say who the athlete is" if athlete is None else "belongs to no such role"

@@ -39,6 +39,7 @@ class SessionSerializer(serializers.Serializer[Any]):
     administrator = serializers.BooleanField(help_text="whether the user looks after this installation")
     demo = DemoSerializer(allow_null=True, help_text="how to sign in to a demo; null in an installation for real use")
     unread = serializers.IntegerField(help_text="how many notices wait for the user")
+    backup_days = serializers.IntegerField(help_text="how long backups still hold what was deleted")
     open_sign_up = serializers.BooleanField(help_text="whether anyone may create an account, without an invitation")
 
 
@@ -54,6 +55,7 @@ class SessionView(APIView):
                 "administrator": user.is_authenticated and user.is_superuser,
                 "demo": None if demo is None else dict(zip(("name", "password"), demo, strict=True)),
                 "unread": user.notices.filter(read=False).count() if user.is_authenticated else 0,
+                "backup_days": settings.BACKUP_DAYS,
                 "open_sign_up": settings.OPEN_SIGN_UP,
             }
         )

@@ -20,7 +20,7 @@ from config.refusals import NotThere
 from journal.models import note
 
 from .access import CHOSEN, asks, asks_in_club, memberships
-from .actions import found_club, invitation_of, invite, leave, take_up
+from .actions import found_club, invitation_of, invite, leave, may_invite, take_up
 from .joining import TOKEN
 from .models import Club, Invitation, Membership, Role
 
@@ -64,6 +64,9 @@ class MembersSerializer(serializers.Serializer[Any]):
     club = ClubSerializer()
     members = MemberSerializer(many=True)
     invitations = InvitationSerializer(many=True)
+    may_invite = serializers.ListField(
+        child=serializers.ChoiceField(Role.choices), help_text="whom the user may invite"
+    )
 
 
 class NewInvitationSerializer(serializers.Serializer[Any]):
@@ -87,7 +90,11 @@ class ChoiceSerializer(serializers.Serializer[Any]):
     club = serializers.IntegerField()
 
 
-def _members(club: Club) -> dict[str, Any]:
+def _roles(request: Request, club: Club) -> set[str]:
+    return {one.role for one in memberships(request) if one.club_id == club.pk}
+
+
+def _members(request: Request, club: Club) -> dict[str, Any]:
     of: dict[tuple[int, str], list[str]] = {}
     for athlete in club.athletes.filter(practice=False).prefetch_related("guardians"):
         if athlete.user_id is not None:
@@ -96,14 +103,19 @@ def _members(club: Club) -> dict[str, Any]:
             of.setdefault((guardian.pk, Role.GUARDIAN), []).append(athlete.name)
     shown = MemberSerializer(club.memberships.select_related("user"), many=True, context={"of": of})
     invitations = InvitationSerializer(club.invitations.select_related("athlete"), many=True)
-    return {"club": ClubSerializer(club).data, "members": shown.data, "invitations": invitations.data}
+    return {
+        "club": ClubSerializer(club).data,
+        "members": shown.data,
+        "invitations": invitations.data,
+        "may_invite": may_invite(_roles(request, club)),
+    }
 
 
 class ClubView(APIView):
     @extend_schema(operation_id="club", responses=MembersSerializer)
     def get(self, request: Request) -> Response:
         """The club, with who is in it and who is invited."""
-        return Response(_members(asks_in_club(request)[1]))
+        return Response(_members(request, asks_in_club(request)[1]))
 
     @extend_schema(operation_id="change_club", request=ClubSerializer(partial=True), responses=MembersSerializer)
     def patch(self, request: Request) -> Response:
@@ -112,7 +124,7 @@ class ClubView(APIView):
         asked.is_valid(raise_exception=True)
         asked.save()
         note("club changed", f"{club.name}, adult from {club.adult_age}", request=request, club=club.pk)
-        return Response(_members(club))
+        return Response(_members(request, club))
 
 
 class FoundedSerializer(serializers.ModelSerializer[Club]):
@@ -176,8 +188,7 @@ class InvitationsView(APIView):
         values = dict(asked.validated_data)
         if values.get("athlete") is not None:
             values["athlete"] = get_object_or_404(club.athletes.filter(practice=False), pk=values["athlete"])
-        roles = {one.role for one in memberships(request) if one.club_id == club.pk}
-        made = invite(club, cast(User, request.user), roles, values, request.build_absolute_uri("/"))
+        made = invite(club, cast(User, request.user), _roles(request, club), values, request.build_absolute_uri("/"))
         note("invited", str(made), request=request, club=club.pk)
         return Response(InvitationSerializer(made).data, status=201)
 

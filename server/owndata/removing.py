@@ -8,6 +8,7 @@ import uuid
 from allauth.account.models import EmailAddress
 from allauth.usersessions.models import UserSession
 from axes.models import AccessAttempt, AccessFailureLog, AccessLog
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import QuerySet
@@ -54,7 +55,8 @@ def _carried_out(deletion: Deletion) -> bool:
         remove_athlete(what)
     note("deleted", name, club=club)
     about = f"{name[0].upper()}{name[1:]} was deleted, as {deletion.asked_by} has asked."
-    write_to(addresses, "A deletion was carried out", f"{about} Backups still hold it until they end.")
+    backups = f"Backups still hold it for up to {settings.BACKUP_DAYS} days."
+    write_to(addresses, "A deletion was carried out", f"{about} {backups}")
     return True
 
 

@@ -2766,6 +2766,8 @@ export interface components {
             club: components["schemas"]["Club"];
             members: components["schemas"]["Member"][];
             invitations: components["schemas"]["Invitation"][];
+            /** @description whom the user may invite */
+            may_invite: components["schemas"]["RoleEnum"][];
         };
         Moment: {
             /** Format: double */
@@ -3423,6 +3425,8 @@ export interface components {
             demo: components["schemas"]["Demo"] | null;
             /** @description how many notices wait for the user */
             unread: number;
+            /** @description how long backups still hold what was deleted */
+            backup_days: number;
             /** @description whether anyone may create an account, without an invitation */
             open_sign_up: boolean;
         };

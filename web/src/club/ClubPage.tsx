@@ -12,7 +12,6 @@ import { dayOf, ROLE_NAMES } from "../components/words";
 import { Link } from "react-router";
 
 const ROLES = Object.keys(ROLE_NAMES) as Member["role"][];
-const COACHES_INVITE: Member["role"][] = ["scorer", "athlete", "guardian"];
 
 /** The club: who is in it, who is invited, and its settings. */
 export function ClubPage() {
@@ -42,7 +41,7 @@ export function ClubPage() {
             <Invitations invitations={club.data.invitations} />
           </div>
           <div className="flex flex-col gap-8">
-            <InviteForm head={head} />
+            <InviteForm roles={club.data.may_invite} />
             {head && <Settings key={club.data.club.name} club={club.data.club} />}
           </div>
         </div>
@@ -142,10 +141,10 @@ function Invitations({ invitations }: { invitations: Invitation[] }) {
   );
 }
 
-function InviteForm({ head }: { head: boolean }) {
+function InviteForm({ roles }: { roles: Member["role"][] }) {
   const athletes = useAthletes().data ?? [];
   const [email, setEmail] = useState("");
-  const [role, setRole] = useState<Member["role"]>(head ? "coach" : "scorer");
+  const [role, setRole] = useState<Member["role"]>(roles.includes("coach") ? "coach" : "scorer");
   const [athlete, setAthlete] = useState("");
   const [sent, setSent] = useState("");
   const about = role === "athlete" || role === "guardian";
@@ -168,7 +167,7 @@ function InviteForm({ head }: { head: boolean }) {
       </Label>
       <Label text="Role" note={NOTES[role]}>
         <select className="field" value={role} onChange={(event) => setRole(event.target.value as Member["role"])}>
-          {(head ? ROLES : COACHES_INVITE).map((one) => (
+          {roles.map((one) => (
             <option key={one} value={one}>
               {ROLE_NAMES[one]}
             </option>

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ok, type OwnAthlete } from "../api/client";
+import { useSession } from "../api/session";
 import { Confirm } from "../components/Confirm";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
@@ -100,6 +101,7 @@ function Consent({ athlete }: { athlete: OwnAthlete }) {
 
 /** What is kept, for how long, and who sees it, in words for parents. */
 function Kept({ athlete }: { athlete: OwnAthlete }) {
+  const session = useSession().data;
   const who = athlete.child
     ? athlete.coaches.length
       ? `The coaches named for ${athlete.name}: ${athlete.coaches.join(", ")}. The guardians see the reports that were sent. No one else in the club does.`
@@ -120,7 +122,7 @@ function Kept({ athlete }: { athlete: OwnAthlete }) {
           <Link className="quiet" to="/account">
             Your account
           </Link>
-          . Backups still hold what was deleted until they end.
+          . Backups hold what was deleted for up to {session?.backup_days} days more.
         </dd>
         <dt className="text-slate">Outside the club</dt>
         <dd>

@@ -6,61 +6,36 @@ import { Brand } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { Told } from "./Told";
 
+/** Where a report is read from, and what its reader sends back. */
+interface Source {
+  key: string[];
+  /** The address of the report's files. */
+  files: string;
+  read: () => Promise<Report>;
+  answer: (body: { key: string; text: string }) => Promise<Report>;
+  tick: (drill: { key: string; done: boolean }) => Promise<Report>;
+}
+
 /** The report as whoever has the link sees it: on a phone, signed in nowhere. */
 export function SharedReport() {
   const { token = "" } = useParams();
-  const queries = useQueryClient();
-  const key = ["shared", token];
   const params = { path: { token } };
-  const report = useQuery({
-    queryKey: key,
-    queryFn: () => ok(api.GET("/api/shared/{token}", { params })),
-    retry: false,
-  });
-  const kept = (now: Report) => queries.setQueryData(key, now);
-  const answer = useMutation({
-    mutationFn: (body: { key: string; text: string }) => ok(api.POST("/api/shared/{token}/answers", { params, body })),
-    onSuccess: kept,
-  });
-  const tick = useMutation({
-    mutationFn: (drill: { key: string; done: boolean }) =>
-      ok(
-        api.PUT("/api/shared/{token}/drills/{key}", {
-          params: { path: { token, key: drill.key } },
-          body: { done: drill.done },
-        }),
-      ),
-    onSuccess: kept,
-  });
-  if (report.isPending)
-    return (
-      <Frame>
-        <p className="py-8 text-slate">Loading the report…</p>
-      </Frame>
-    );
-  if (report.isError) {
-    return (
-      <Frame>
-        <h1 className="pt-8 text-2xl font-semibold">This link no longer works</h1>
-        <p className="pt-3">It has expired, was revoked or was copied incompletely. Ask your coach for a new one.</p>
-      </Frame>
-    );
-  }
+  const source: Source = {
+    key: ["shared", token],
+    files: `/api/shared/${token}`,
+    read: () => ok(api.GET("/api/shared/{token}", { params })),
+    answer: (body) => ok(api.POST("/api/shared/{token}/answers", { params, body })),
+    tick: ({ key, done }) => ok(api.PUT("/api/shared/{token}/drills/{key}", { params: { path: { token, key } }, body: { done } })),
+  };
+  const gone = (
+    <>
+      <h1 className="pt-8 text-2xl font-semibold">This link no longer works</h1>
+      <p className="pt-3">It has expired, was revoked or was copied incompletely. Ask your coach for a new one.</p>
+    </>
+  );
   return (
     <Frame>
-      <Told
-        report={report.data}
-        clips={(cut, part) => `/api/shared/${token}/cuts/${cut}/${part}`}
-        tick={(drill, done) => tick.mutate({ key: drill, done })}
-        ticking={tick.isPending ? tick.variables : null}
-        answer={(about, text) => answer.mutateAsync({ key: about, text })}
-      />
-      <Problem error={answer.error ?? tick.error} />
-      <p className="pt-4">
-        <a className="quiet" href={`/api/shared/${token}/report.pdf`} target="_blank" rel="noreferrer">
-          Printable version (PDF)
-        </a>
-      </p>
+      <ReadReport source={source} refused={() => gone} />
     </Frame>
   );
 }
@@ -68,19 +43,14 @@ export function SharedReport() {
 /** The same for the athlete or a guardian, signed in. */
 export function OwnReport() {
   const { id = "" } = useParams();
-  const queries = useQueryClient();
   const params = { path: { match: id } };
-  const report = useQuery({ queryKey: ["own", id], queryFn: () => ok(api.GET("/api/own/reports/{match}", { params })) });
-  const kept = (now: Report) => queries.setQueryData(["own", id], now);
-  const answer = useMutation({
-    mutationFn: (body: { key: string; text: string }) => ok(api.POST("/api/own/reports/{match}/answers", { params, body })),
-    onSuccess: kept,
-  });
-  const tick = useMutation({
-    mutationFn: ({ key, done }: { key: string; done: boolean }) =>
-      ok(api.PUT("/api/own/reports/{match}/drills/{key}", { params: { path: { match: id, key } }, body: { done } })),
-    onSuccess: kept,
-  });
+  const source: Source = {
+    key: ["own", id],
+    files: `/api/own/reports/${id}`,
+    read: () => ok(api.GET("/api/own/reports/{match}", { params })),
+    answer: (body) => ok(api.POST("/api/own/reports/{match}/answers", { params, body })),
+    tick: ({ key, done }) => ok(api.PUT("/api/own/reports/{match}/drills/{key}", { params: { path: { match: id, key } }, body: { done } })),
+  };
   return (
     <Frame>
       <p className="border-b-2 border-rule py-2">
@@ -88,23 +58,35 @@ export function OwnReport() {
           All reports
         </Link>
       </p>
-      {report.isPending && <p className="py-8 text-slate">Loading the report…</p>}
-      {report.data && (
-        <Told
-          report={report.data}
-          clips={(cut, part) => `/api/own/reports/${id}/cuts/${cut}/${part}`}
-          tick={(key, done) => tick.mutate({ key, done })}
-          ticking={tick.isPending ? tick.variables : null}
-          answer={(key, text) => answer.mutateAsync({ key, text })}
-        />
-      )}
-      <Problem error={report.error ?? answer.error ?? tick.error} />
+      <ReadReport source={source} refused={(error) => <Problem error={error} />} />
+    </Frame>
+  );
+}
+
+function ReadReport({ source, refused }: { source: Source; refused: (error: Error) => ReactNode }) {
+  const queries = useQueryClient();
+  const report = useQuery({ queryKey: source.key, queryFn: source.read, retry: false });
+  const kept = (now: Report) => queries.setQueryData(source.key, now);
+  const answer = useMutation({ mutationFn: source.answer, onSuccess: kept });
+  const tick = useMutation({ mutationFn: source.tick, onSuccess: kept });
+  if (report.isPending) return <p className="py-8 text-slate">Loading the report…</p>;
+  if (report.isError) return refused(report.error);
+  return (
+    <>
+      <Told
+        report={report.data}
+        clips={(cut, part) => `${source.files}/cuts/${cut}/${part}`}
+        tick={(key, done) => tick.mutate({ key, done })}
+        ticking={tick.isPending ? tick.variables : null}
+        answer={(key, text) => answer.mutateAsync({ key, text })}
+      />
+      <Problem error={answer.error ?? tick.error} />
       <p className="pt-4">
-        <a className="quiet" href={`/api/own/reports/${id}/report.pdf`} target="_blank" rel="noreferrer">
+        <a className="quiet" href={`${source.files}/report.pdf`} target="_blank" rel="noreferrer">
           Printable version (PDF)
         </a>
       </p>
-    </Frame>
+    </>
   );
 }
 
