@@ -96,8 +96,8 @@ class OneDesk(ClubJourney):
         self.entered("ines", other)
         expect(other.get_by_role("heading", name="Matches", exact=True)).to_be_visible()
         other.goto(f"{self.address}/matches/{match.pk}")
-        expect(other.get_by_role("list", name="Also at this desk")).to_have_text("coach")
-        expect(self.page.get_by_role("list", name="Also at this desk")).to_have_text("Ines")
+        expect(other.get_by_role("list", name="Also at this desk")).to_have_text("with coach")
+        expect(self.page.get_by_role("list", name="Also at this desk")).to_have_text("with Ines")
         other.keyboard.press("ArrowDown")
         expect(self.page.get_by_title("Ines is at this desk too, at 0:05.000")).to_be_visible()
         with mock.patch("matches.actions.PRESENT_FOR", timedelta(0)):

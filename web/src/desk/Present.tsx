@@ -24,7 +24,7 @@ export function AlsoHere({ match, playhead }: { match: string; playhead: Playhea
     <ul className="flex min-w-0 gap-2" aria-label="Also at this desk">
       {data.map((one) => (
         <li key={one.name} className="truncate text-fog" title={`${one.name} is at this desk too, at ${footage(one.t)}`}>
-          {one.name}
+          with {one.name}
         </li>
       ))}
     </ul>
