@@ -97,7 +97,7 @@ def full_hd(page: Page) -> str:
         page.wait_for_function("!document.querySelector('[role=progressbar]')", timeout=300_000)
     while True:  # until the worker is done with it
         clip = next(clip for clip in call(page, "GET", "clips") if clip["name"] == "bench.mp4")
-        if clip["work"] == "done":
+        if clip["job"] and clip["job"]["state"] == "done":
             return str(clip["id"])
         time.sleep(1)
 
@@ -192,7 +192,7 @@ def signed_in() -> Iterator[Page]:
 
 def main() -> None:
     with signed_in() as page:
-        longest = max(call(page, "GET", "matches"), key=lambda match: match["observed"])
+        longest = max(call(page, "GET", "matches")["results"], key=lambda match: match["observed"])
         log = call(page, "GET", f"matches/{longest['id']}/log")
         clip = full_hd(page)
         made = []
