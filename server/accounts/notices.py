@@ -26,6 +26,7 @@ NOTICES = {
     "made": ("Something you asked for is done", "What you asked for is done."),
 }
 """What somebody is given notice of: the subject and the sentence of each mail."""
+KINDS = [(kind, subject) for kind, (subject, _) in NOTICES.items()]
 
 
 def tell(user: User | None, kind: str, path: str, about: str, *, request: Any = None, mailed: bool = True) -> None:

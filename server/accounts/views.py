@@ -16,7 +16,7 @@ from config.printing import pdf_answer
 
 from .key_card import key_card
 from .models import Notice, Preferences, called
-from .notices import NOTICES
+from .notices import KINDS
 
 MOST_KEYS = 60
 MOST_NOTICES = 100
@@ -27,10 +27,10 @@ class PreferencesSerializer(serializers.Serializer[Any]):
         child=serializers.RegexField(r"^[a-z0-9]$"), help_text="command to key, where it is not the usual one"
     )
     muted = serializers.ListField(
-        child=serializers.ChoiceField(list(NOTICES)), help_text="the notices by mail that are not wanted"
+        child=serializers.ChoiceField(KINDS), help_text="the notices by mail that are not wanted"
     )
     hidden = serializers.ListField(
-        child=serializers.ChoiceField(list(NOTICES)), help_text="the notices in the product that are not wanted"
+        child=serializers.ChoiceField(KINDS), help_text="the notices in the product that are not wanted"
     )
 
     def validate_keys(self, keys: dict[str, str]) -> dict[str, str]:

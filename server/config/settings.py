@@ -233,6 +233,7 @@ SPECTACULAR_SETTINGS = {
         "config.schema.declare_refusals",
     ],
     "ENUM_NAME_OVERRIDES": {
+        "NoticeEnum": "accounts.notices.KINDS",
         "RoleEnum": "clubs.models.Role",
         "BeltEnum": "config.choices.BELTS",
         "AttireEnum": "config.choices.ATTIRES",

@@ -2365,19 +2365,6 @@ export interface components {
              */
             t: number;
         };
-        /**
-         * @description * `answered` - answered
-         *     * `handed_in` - handed_in
-         *     * `given` - given
-         *     * `sent` - sent
-         *     * `clip_ready` - clip_ready
-         *     * `joined` - joined
-         *     * `invited` - invited
-         *     * `old_clips` - old_clips
-         *     * `made` - made
-         * @enum {string}
-         */
-        HiddenEnum: "answered" | "handed_in" | "given" | "sent" | "clip_ready" | "joined" | "invited" | "old_clips" | "made";
         HouseRules: {
             /** Format: uuid */
             readonly id: string;
@@ -2789,19 +2776,6 @@ export interface components {
             loses: components["schemas"]["Loses"][];
             because: string;
         };
-        /**
-         * @description * `answered` - answered
-         *     * `handed_in` - handed_in
-         *     * `given` - given
-         *     * `sent` - sent
-         *     * `clip_ready` - clip_ready
-         *     * `joined` - joined
-         *     * `invited` - invited
-         *     * `old_clips` - old_clips
-         *     * `made` - made
-         * @enum {string}
-         */
-        MutedEnum: "answered" | "handed_in" | "given" | "sent" | "clip_ready" | "joined" | "invited" | "old_clips" | "made";
         NewInvitationRequest: {
             /** Format: email */
             email: string;
@@ -2870,6 +2844,19 @@ export interface components {
             /** Format: date-time */
             readonly at: string;
         };
+        /**
+         * @description * `answered` - A reply to a report
+         *     * `handed_in` - A second score was submitted
+         *     * `given` - A match to score
+         *     * `sent` - A new report
+         *     * `clip_ready` - A clip is ready
+         *     * `joined` - Someone has joined
+         *     * `invited` - An invitation
+         *     * `old_clips` - Old clips to look through
+         *     * `made` - Something you asked for is done
+         * @enum {string}
+         */
+        NoticeEnum: "answered" | "handed_in" | "given" | "sent" | "clip_ready" | "joined" | "invited" | "old_clips" | "made";
         NullEnum: null;
         /** @description Remove so many from a place on, and put others there. */
         ObservationSplice: {
@@ -3102,9 +3089,9 @@ export interface components {
                 [key: string]: string;
             };
             /** @description the notices by mail that are not wanted */
-            muted?: components["schemas"]["MutedEnum"][];
+            muted?: components["schemas"]["NoticeEnum"][];
             /** @description the notices in the product that are not wanted */
-            hidden?: components["schemas"]["HiddenEnum"][];
+            hidden?: components["schemas"]["NoticeEnum"][];
         };
         PatchedShareRulesRequest: {
             shared?: boolean;
@@ -3172,9 +3159,9 @@ export interface components {
                 [key: string]: string;
             };
             /** @description the notices by mail that are not wanted */
-            muted: components["schemas"]["MutedEnum"][];
+            muted: components["schemas"]["NoticeEnum"][];
             /** @description the notices in the product that are not wanted */
-            hidden: components["schemas"]["HiddenEnum"][];
+            hidden: components["schemas"]["NoticeEnum"][];
         };
         /** @description Somebody else at the desk of the same match. */
         Present: {
