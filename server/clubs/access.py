@@ -111,6 +111,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     "athletes": {"get": Right.COACH, "post": Right.COACH},
     "athletes/<int:pk>": {"get": Right.COACH, "put": Right.COACH, "patch": Right.COACH, "delete": Right.COACH},
     "athletes/<int:pk>/coaches": {"get": Right.COACH, "put": Right.CLUB},
+    "athletes/<int:pk>/season": {"get": Right.REVIEW},
     "house-rules": {"get": Right.LIST, "post": Right.COACH},
     "house-rules/<uuid:rules>": {"patch": Right.COACH, "delete": Right.COACH},
     "house-rules/<uuid:rules>/file": {"get": Right.COACH},

@@ -68,6 +68,7 @@ INSTALLED_APPS = [
     "footage",
     "matches",
     "reviews",
+    "seasons",
     "owndata",
     "demo",
 ]
@@ -233,6 +234,9 @@ SPECTACULAR_SETTINGS = {
         "config.schema.declare_refusals",
     ],
     "ENUM_NAME_OVERRIDES": {
+        "SeasonMoveEnum": "seasons.views.MOVE_NAMES",
+        "LeadEnum": "seasons.views.STATE_NAMES",
+        "TrendEnum": "seasons.views.WORDS",
         "NoticeEnum": "accounts.notices.KINDS",
         "RoleEnum": "clubs.models.Role",
         "BeltEnum": "config.choices.BELTS",

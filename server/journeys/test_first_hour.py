@@ -137,6 +137,7 @@ class Practice(Journey):
         for key in ("Enter", "2", "Enter"):
             page.keyboard.press(key)
         expect(tour).to_contain_text("all done")
+        self.saved()
         tour.get_by_role("button", name="See how close you came").click()
         expect(page.get_by_role("dialog")).to_contain_text("You logged 9 of 9 moments, and your score is what the clip")
         page.get_by_role("dialog").get_by_role("button", name="Practise again from the start").click()

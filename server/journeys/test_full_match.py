@@ -57,7 +57,7 @@ class Server:
             try:
                 urlopen(f"{self.address}/api/session", timeout=5).close()
                 return
-            except URLError:
+            except (URLError, TimeoutError):  # not there yet, or so busy with starting that it doesn't answer
                 time.sleep(0.1)
         raise AssertionError("the server did not start")
 

@@ -247,6 +247,7 @@ class Access(Journey):
         self.check("matches")
         for path, ready in (
             ("/athletes", "Ada Brenn"),
+            (f"/athletes/{self.athlete.pk}", "What works"),
             ("/matches/new", "Rules and division"),
             ("/review-settings", "Grip not broken"),
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),

@@ -93,6 +93,8 @@ class Summary(models.Model):
     because = models.TextField(help_text="the sentence of the result")
     errors = models.JSONField(default=dict, help_text="the kind of each error found in it, by the error's key")
     lesson = models.JSONField(default=dict, help_text="what it teaches the estimates; empty where it is not over")
+    figures = models.JSONField(default=dict, help_text="what it adds to its athlete's season")
+    tried = models.JSONField(default=dict, help_text="of each move of the athlete, how often it came off and was tried")
 
     class Meta:
         verbose_name_plural = "summaries"
@@ -113,6 +115,13 @@ class ClubLesson(models.Model):
         return f"what {self.club} knows"
 
 
+class WithClips(models.Manager["FurtherClip"]):
+    """Nobody wants the place of a clip without the clip."""
+
+    def get_queryset(self) -> models.QuerySet[FurtherClip]:
+        return super().get_queryset().select_related("clip")
+
+
 class FurtherClip(models.Model):
     """A clip after the first: the footage of a match may come in pieces, with gaps between them."""
 
@@ -121,6 +130,8 @@ class FurtherClip(models.Model):
     start_ms = models.IntegerField(help_text="where in the footage of the match the first frame of the clip lies")
     opens_ms = models.PositiveIntegerField(default=0, help_text="where in the clip the match begins")
     closes_ms = models.PositiveIntegerField(null=True, help_text="where in the clip the match ends; null: with it")
+
+    objects = WithClips()
 
     class Meta:
         ordering = ["start_ms"]

@@ -43,9 +43,7 @@ class Part(NamedTuple):
 def parts_of(match: Match) -> list[Part]:
     """The clips of a match, in order of time."""
     first = [] if match.clip is None else [_first(match)]
-    further = [
-        Part(row.clip, row.start_ms, row.opens_ms, row.closes_ms) for row in match.further.select_related("clip")
-    ]
+    further = [Part(row.clip, row.start_ms, row.opens_ms, row.closes_ms) for row in match.further.all()]
     return sorted([*first, *further], key=lambda part: part.begin)
 
 

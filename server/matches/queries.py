@@ -38,6 +38,10 @@ STATES = {
 WAITING = ("not_scored", "to_submit", "answered")
 
 
+HEAVY = tuple(f"summary__{name}" for name in ("lesson", "errors", "figures", "tried"))
+"""What no list shows of a summary, and is not read for it."""
+
+
 def own_matches(access: Access) -> QuerySet[Match]:
     """The matches that somebody has a right for."""
     return Match.objects.filter(access.matches()).select_related("athlete", "clip")
@@ -61,7 +65,7 @@ def deleted_matches(access: Access) -> QuerySet[Match]:
 
 def listed(access: Access) -> QuerySet[Match]:
     """The matches of a list with all that a list shows of each, the latest first."""
-    rows = counted(access).select_related("athlete", "summary", "clip__job").defer("summary__lesson", "summary__errors")
+    rows = counted(access).select_related("athlete", "summary", "clip__job").defer(*HEAVY)
     return rows.order_by("-date", "-created", "pk")
 
 

@@ -22,13 +22,26 @@ from jurata_core.faults import FaultyInput
 from jurata_core.lessons import Lesson, added, lesson_of
 from jurata_core.match_log import read_log
 from jurata_core.review import Seen, errors
+from jurata_core.season.figures import as_json, figures_of, tried_of
 
 from .logs import log_of
 from .models import ClubLesson, Match, Summary
 
 MOST_AT_ONCE = 20
 """So many summaries at most are made again while somebody waits for a list; the worker makes the others."""
-FIELDS = ["revision", "core", "observed", "winner", "method", "score", "because", "errors", "lesson"]
+FIELDS = [
+    "revision",
+    "core",
+    "observed",
+    "winner",
+    "method",
+    "score",
+    "because",
+    "errors",
+    "lesson",
+    "figures",
+    "tried",
+]
 
 
 def stale(matches: QuerySet[Match]) -> QuerySet[Match]:
@@ -103,10 +116,12 @@ def _summary(match: Match) -> Summary:
     revision = match.revision  # read before the log: what is logged meanwhile makes it older, and never too new
     log = read_log(log_of(match))
     verdict = adjudicate(log)
+    seen = Seen(log, verdict)
     try:
-        found = {error.key: error.found.kind for error in errors(Seen(log, verdict))}
+        found = errors(seen)
     except FaultyInput:  # the log is too long to be reviewed
-        found = {}
+        found = []
+    figures = figures_of(seen, found)
     teaches = match.second_of_id is None and not match.practice
     return Summary(
         match=match,
@@ -117,6 +132,8 @@ def _summary(match: Match) -> Summary:
         method=verdict.result.method,
         score=verdict.summary()["score"],
         because=verdict.result.because if log.observations else "Nothing is scored yet.",
-        errors=found,
+        errors={error.key: error.found.kind for error in found},
         lesson=lesson_of(log, verdict) if teaches else {},
+        figures=as_json(figures) if log.observations else {},
+        tried=tried_of(figures) if teaches else {},
     )

@@ -24,6 +24,7 @@ const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ d
 const Several = lazy(() => import("./matches/Several").then((found) => ({ default: found.Several })));
 const ClubPage = lazy(() => import("./club/ClubPage").then((found) => ({ default: found.ClubPage })));
 const JournalPage = lazy(() => import("./club/JournalPage").then((found) => ({ default: found.JournalPage })));
+const SeasonPage = lazy(() => import("./season/SeasonPage").then((found) => ({ default: found.SeasonPage })));
 const DataPage = lazy(() => import("./club/DataPage").then((found) => ({ default: found.DataPage })));
 const InstallationPage = lazy(() => import("./club/InstallationPage").then((found) => ({ default: found.InstallationPage })));
 const NoticesPage = lazy(() => import("./account/NoticesPage").then((found) => ({ default: found.NoticesPage })));
@@ -68,6 +69,7 @@ function SignedIn() {
         <Route path="/own" element={<OwnPlace />} />
         <Route path="/own/reports/:id" element={<OwnReport />} />
         <Route path="/athletes" element={<Athletes />} />
+        <Route path="/athletes/:id" element={<SeasonPage />} />
         <Route path="/rulebook" element={<RulebookPage />} />
         <Route path="/rulebook/drill" element={<DrillPage />} />
         <Route path="/rulebook/house" element={<HouseRulesPage />} />

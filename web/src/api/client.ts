@@ -70,6 +70,12 @@ export type Deletion = Schemas["Deletion"];
 export type OwnData = Schemas["OwnData"];
 export type ClubData = Schemas["ClubData"];
 export type Present = Schemas["Present"];
+export type Season = Schemas["Season"];
+export type SeasonFigures = Schemas["SeasonFigures"];
+export type Tried = Schemas["Tried"];
+export type OfMove = Schemas["OfMove"];
+export type OfKind = Schemas["OfKind"];
+export type SeasonMoment = Schemas["ShownMoment"];
 export type Session = Schemas["Session"];
 export type Fault = Schemas["Fault"];
 

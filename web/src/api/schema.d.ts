@@ -54,6 +54,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{id}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The season of one athlete: what works, what comes back, and how sure each figure is. */
+        get: operations["season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/causes": {
         parameters: {
             query?: never;
@@ -2009,6 +2026,17 @@ export interface components {
             before: components["schemas"]["Observation"] | null;
             after: components["schemas"]["Observation"] | null;
         };
+        ChangeOfRate: {
+            before: components["schemas"]["Rate"];
+            since: components["schemas"]["Rate"];
+            /** Format: double */
+            ratio: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number | null;
+            word: components["schemas"]["TrendEnum"];
+        };
         /** @description What has changed since revision ``base``; null: all that there is. */
         Changed: {
             base: number | null;
@@ -2302,6 +2330,11 @@ export interface components {
             share: number | null;
             interval: number[] | null;
         };
+        Fouls: {
+            foul: string;
+            a: number;
+            b: number;
+        };
         Found: {
             found: components["schemas"]["ReviewError"][];
             /** @description what mattered most first */
@@ -2389,6 +2422,11 @@ export interface components {
             readonly settings: {
                 [key: string]: unknown;
             };
+        };
+        Illegal: {
+            technique: string;
+            by: components["schemas"]["SideEnum"];
+            moment: components["schemas"]["ShownMoment"];
         };
         Invitation: {
             /** Format: uuid */
@@ -2478,6 +2516,13 @@ export interface components {
             /** @description whether an offer to turn it down is declined */
             decline?: boolean;
         };
+        /**
+         * @description * `ahead` - ahead
+         *     * `level` - level
+         *     * `behind` - behind
+         * @enum {string}
+         */
+        LeadEnum: "ahead" | "level" | "behind";
         Led: {
             /** Format: double */
             clock: number;
@@ -2864,6 +2909,30 @@ export interface components {
             remove: number;
             add: components["schemas"]["Observation"][];
         };
+        OfAthlete: {
+            id: number;
+            name: string;
+            belt: components["schemas"]["BeltEnum"];
+        };
+        /** @description A kind of error over the season, and whether it has become rarer since the split. */
+        OfKind: {
+            kind: string;
+            name: string;
+            n: number;
+            matches: number;
+            points: number;
+            advantages: number;
+            change: components["schemas"]["ChangeOfRate"];
+            moments: components["schemas"]["ShownMoment"][];
+        };
+        /** @description One move of one side: as a whole, by technique, and by where it began. */
+        OfMove: {
+            move: components["schemas"]["SeasonMoveEnum"];
+            by: components["schemas"]["SideEnum"];
+            whole: components["schemas"]["Tried"];
+            techniques: components["schemas"]["Tried"][];
+            places: components["schemas"]["Tried"][];
+        };
         /** @description A kind of error that the coach dismisses again and again, and could have turned down. */
         Offer: {
             kind: string;
@@ -3042,6 +3111,15 @@ export interface components {
              */
             closes: number | null;
         };
+        PartOfTime: {
+            /**
+             * Format: double
+             * @description seconds of running clock
+             */
+            lasted: number;
+            points_a: number;
+            points_b: number;
+        };
         PartsRequest: {
             parts: components["schemas"]["PlacedClipRequest"][];
         };
@@ -3126,6 +3204,22 @@ export interface components {
             /** Format: double */
             closes?: number | null;
         };
+        /** @description A match of the season, with the footage that its moments are in. */
+        Played: {
+            /** Format: uuid */
+            id: string;
+            opponent: string;
+            event: string;
+            /** Format: date */
+            date: string | null;
+            belt: components["schemas"]["BeltEnum"];
+            ruleset: string;
+            /** @description won, lost or drawn; empty where it has no end yet */
+            result: string;
+            method: string;
+            score: components["schemas"]["Both"] | null;
+            parts: components["schemas"]["Part"][];
+        };
         /**
          * @description * `standing` - standing
          *     * `double_pull` - double_pull
@@ -3201,6 +3295,18 @@ export interface components {
         Questions: {
             questions: components["schemas"]["OpenQuestion"][];
         };
+        /** @description How often something happened in ten minutes of match time; without a high end it is unknown. */
+        Rate: {
+            n: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            per_ten: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number | null;
+        };
         /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
         Reading: {
             /** Format: double */
@@ -3214,6 +3320,13 @@ export interface components {
             t: number;
             /** Format: double */
             left: number;
+        };
+        /** @description Under one ruleset, how many matches were won, lost and drawn, and by which method. */
+        Record: {
+            ruleset: string;
+            counts: {
+                [key: string]: number;
+            };
         };
         /** @description What is said of an error; fields that are left out stay as they are. */
         RemarkRequest: {
@@ -3386,6 +3499,57 @@ export interface components {
             result: components["schemas"]["Result"];
             because: string;
         };
+        Scored: {
+            what: string;
+            points_a: number;
+            advantages_a: number;
+            points_b: number;
+            advantages_b: number;
+        };
+        Season: {
+            athlete: components["schemas"]["OfAthlete"];
+            played: components["schemas"]["Played"][];
+            season: components["schemas"]["SeasonFigures"];
+        };
+        SeasonFigures: {
+            matches: number;
+            unscored: number;
+            record: components["schemas"]["Record"][];
+            moves: components["schemas"]["OfMove"][];
+            /**
+             * Format: double
+             * @description seconds of running clock of all matches
+             */
+            length: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            below: number;
+            /** Format: double */
+            feet: number;
+            scored: components["schemas"]["Scored"][];
+            thirds: components["schemas"]["PartOfTime"][];
+            states: components["schemas"]["State"][];
+            penalties: components["schemas"]["Fouls"][];
+            illegal: components["schemas"]["Illegal"][];
+            /**
+             * Format: date
+             * @description errors before this day are held against those since
+             */
+            split: string | null;
+            /** @description of errors, what cost most on the sheet first */
+            kinds: components["schemas"]["OfKind"][];
+        };
+        /**
+         * @description * `takedown` - takedown
+         *     * `sweep` - sweep
+         *     * `guard_pass` - guard_pass
+         *     * `back` - back
+         *     * `escape` - escape
+         *     * `submission` - submission
+         * @enum {string}
+         */
+        SeasonMoveEnum: "takedown" | "sweep" | "guard_pass" | "back" | "escape" | "submission";
         Second: {
             /** Format: uuid */
             match: string;
@@ -3417,11 +3581,33 @@ export interface components {
             /** @description whether anyone may create an account, without an invitation */
             open_sign_up: boolean;
         };
+        /** @description How much of what was tried came off, with the interval of 90 % that the true share lies in. */
+        Share: {
+            done: number;
+            of: number;
+            /** Format: double */
+            estimate: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         ShownClip: {
             /** Format: uuid */
             cut: string;
             captions: boolean;
             title: string;
+        };
+        /** @description A moment behind a figure; times in seconds of the footage. */
+        ShownMoment: {
+            /** Format: uuid */
+            match: string;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
         };
         Side: {
             division: string;
@@ -3459,6 +3645,16 @@ export interface components {
             /** @description different things that were asked */
             asked: number;
             due: number;
+        };
+        State: {
+            /**
+             * Format: double
+             * @description seconds of running clock
+             */
+            lasted: number;
+            points_a: number;
+            points_b: number;
+            state: components["schemas"]["LeadEnum"];
         };
         /**
          * @description * `legal` - legal
@@ -3587,6 +3783,23 @@ export interface components {
          * @enum {string}
          */
         TopicEnum: "legality" | "pays" | "why";
+        /**
+         * @description * `better` - better
+         *     * `probably better` - probably better
+         *     * `no difference` - no difference
+         *     * `probably worse` - probably worse
+         *     * `worse` - worse
+         * @enum {string}
+         */
+        TrendEnum: "better" | "probably better" | "no difference" | "probably worse" | "worse";
+        Tried: {
+            name: string;
+            share: components["schemas"]["Share"];
+            /** @description moved towards the club's, where little was tried */
+            towards: components["schemas"]["Share"] | null;
+            done: components["schemas"]["ShownMoment"][];
+            failed: components["schemas"]["ShownMoment"][];
+        };
         /** @description How many matches wait for the coach. */
         Waiting: {
             /** @description clips that no match was set up for */
@@ -4350,6 +4563,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Coach"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    season: {
+        parameters: {
+            query?: {
+                /** @description errors before this day are held against those since */
+                split?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Season"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -25,12 +25,17 @@ export function Athletes() {
           {athletes.data?.length === 0 && <li className="py-4 text-slate">No athletes yet. Add the first one with the form.</li>}
           {athletes.data?.map((athlete) => (
             <li key={athlete.id} className="flex items-baseline gap-4 border-b border-rule py-3">
-              <span className="font-serif text-xl">{athlete.name}</span>
+              <Link className="font-serif text-xl hover:underline" to={`/athletes/${athlete.id}`}>
+                {athlete.name}
+              </Link>
               <span className="text-slate">
                 born {athlete.birth_year}, {athlete.belt} belt
                 {athlete.child && <span className="block">{athlete.consent ? `child; ${athlete.consent} agreed to links` : "child"}</span>}
               </span>
               <span className="ml-auto flex gap-4">
+                <Link className="quiet" to={`/athletes/${athlete.id}`} aria-label={`Season of ${athlete.name}`}>
+                  Season
+                </Link>
                 <Link
                   className="quiet"
                   to={rulebookOf(

@@ -51,6 +51,14 @@ export const PAGES: PageHelp[] = [
     text: ["What both scorers gave, and where they differ, with the reason of each. Watch those moments again together."],
   },
   {
+    pattern: /^\/athletes\/\d+$/,
+    title: "The season of an athlete",
+    text: [
+      "What works: how much of what was tried worked, with how sure that figure is. What comes back: errors over all matches, and whether they have become rarer since a day that you choose.",
+      "Every number opens the moments behind it; they play one after the other.",
+    ],
+  },
+  {
     pattern: /^\/athletes$/,
     title: "Athletes",
     text: ["Everyone you coach, with year of birth and belt. A match keeps the belt and age of its own day."],

@@ -1,0 +1,12 @@
+"""A season: what comes back, what works, and how sure each figure is.
+
+``figures``    what one match adds, made when it is scored
+``certainty``  intervals, shares moved towards the club's, and whether a rate has changed
+``athlete``    the season of one athlete, each number with the moments behind it
+"""
+
+from .athlete import AthleteSeason, Played, season_of
+from .certainty import Spread, spread_of
+from .figures import MOVES, Figures, Move, figures_of
+
+__all__ = ["MOVES", "AthleteSeason", "Figures", "Move", "Played", "Spread", "figures_of", "season_of", "spread_of"]

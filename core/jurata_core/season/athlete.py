@@ -1,0 +1,269 @@
+"""The season of one athlete, put together from the figures of the matches: each number with the moments behind it."""
+
+from __future__ import annotations
+
+import datetime
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from typing import Any, NamedTuple
+
+from ..match_log.observations import SIDES, Side
+from ..review import kinds
+from ..techniques import within_sentence
+from ..times import Millis, to_seconds
+from .certainty import Change, Share, Spread, change, share, shrunk
+from .figures import MOVES, STATES, THIRDS, Figures, Mistake, Move, Part, Try
+
+LEAST = 3
+"""A technique, or a place that moves begin from, is shown by itself from so many tries on."""
+FEW = 10
+"""Below so many tries a share is also shown moved towards the club's."""
+MINUTE: Millis = 60_000
+
+
+class Played(NamedTuple):
+    """A match of the season. ``result`` is won, lost or none of the two; ``ruleset`` is its title."""
+
+    match: str
+    date: datetime.date | None
+    result: str
+    method: str
+    ruleset: str
+    figures: Figures
+
+
+class Moment(NamedTuple):
+    """A moment behind a figure: the match, and the stretch of footage that shows it."""
+
+    match: str
+    t: Millis
+    start: Millis
+    end: Millis
+
+    def as_json(self) -> dict[str, Any]:
+        times = {name: to_seconds(at) for name, at in (("t", self.t), ("start", self.start), ("end", self.end))}
+        return {"match": self.match, **times}
+
+
+class Tried(NamedTuple):
+    """What was tried and came off: the share, the same moved towards the club's, and the moments of both outcomes."""
+
+    name: str
+    share: Share
+    towards: Share | None
+    done: tuple[Moment, ...]
+    failed: tuple[Moment, ...]
+
+
+class OfMove(NamedTuple):
+    """One move of one side, as a whole, by technique and by where it began."""
+
+    move: Move
+    by: Side
+    whole: Tried
+    techniques: tuple[Tried, ...]
+    places: tuple[Tried, ...]
+
+
+class OfKind(NamedTuple):
+    """One kind of error over the season: in how many matches, what it cost on the sheet, and whether it is rarer."""
+
+    kind: str
+    n: int
+    matches: int
+    points: int
+    advantages: int
+    change: Change
+    moments: tuple[Moment, ...]
+
+
+class AthleteSeason(NamedTuple):
+    """Everything an athlete's page shows of a season. ``before`` is the day from which errors count as "since"."""
+
+    matches: int
+    unscored: int
+    record: Mapping[str, Mapping[str, int]]
+    """By ruleset: how many were won, lost or neither, and by each method."""
+    moves: tuple[OfMove, ...]
+    length: Millis
+    top: Millis
+    below: Millis
+    feet: Millis
+    scored: Mapping[str, tuple[int, ...]]
+    thirds: tuple[Part, ...]
+    states: Mapping[str, Part]
+    penalties: Mapping[str, tuple[int, ...]]
+    illegal: tuple[tuple[str, Side, Moment], ...]
+    split: datetime.date | None
+    errors: tuple[OfKind, ...]
+
+
+def season_of(
+    played: Iterable[Played], spreads: Mapping[Move, Spread], split: datetime.date | None = None
+) -> AthleteSeason:
+    """The season of some matches. Errors before ``split`` are held against those since; without it the season's middle
+    match is the split."""
+    matches = sorted(played, key=lambda one: one.date or datetime.date.min)
+    scored = [one for one in matches if one.figures.length > 0]
+    split = split or _middle(scored)
+    figures = [one.figures for one in scored]
+    return AthleteSeason(
+        matches=len(matches),
+        unscored=len(matches) - len(scored),
+        record=_record(scored),
+        moves=tuple(_moves(scored, spreads)),
+        **{name: sum(getattr(one, name) for one in figures) for name in ("length", "top", "below", "feet")},
+        scored=_sums(one.scored for one in figures),
+        thirds=tuple(_added([one.thirds[number] for one in figures]) for number in range(THIRDS)),
+        states={state: _added([one.states[state] for one in figures]) for state in STATES.values()},
+        penalties=_sums(one.penalties for one in figures),
+        illegal=tuple(
+            (technique, by, Moment(one.match, t, max(0, t - 4_000), t + 4_000))
+            for one in scored
+            for technique, by, t in one.figures.illegal
+        ),
+        split=split,
+        errors=tuple(_errors(scored, split)),
+    )
+
+
+def _middle(matches: Sequence[Played]) -> datetime.date | None:
+    dates = [one.date for one in matches if one.date is not None]
+    return dates[len(dates) // 2] if len(set(dates)) > 1 else None
+
+
+def _record(matches: Iterable[Played]) -> dict[str, dict[str, int]]:
+    found: dict[str, Counter[str]] = defaultdict(Counter)
+    for one in matches:
+        found[one.ruleset].update([one.result, f"{one.result} {one.method}"])
+    return {ruleset: dict(counts) for ruleset, counts in found.items()}
+
+
+def _sums(rows: Iterable[Mapping[str, tuple[int, ...]]]) -> dict[str, tuple[int, ...]]:
+    found: dict[str, tuple[int, ...]] = {}
+    for row in rows:
+        for name, numbers in row.items():
+            known = found.get(name, (0,) * len(numbers))
+            found[name] = tuple(a + b for a, b in zip(known, numbers, strict=True))
+    return found
+
+
+def _added(parts: Iterable[Part]) -> Part:
+    return Part(*(sum(column) for column in zip(*parts, strict=True))) if (parts := list(parts)) else Part()
+
+
+def _moves(matches: Sequence[Played], spreads: Mapping[Move, Spread]) -> Iterable[OfMove]:
+    tries = [(one.match, tried) for one in matches for tried in one.figures.tries]
+    for move in MOVES:
+        for by in SIDES:
+            own = [(match, tried) for match, tried in tries if (tried.move, tried.by) == (move, by)]
+            spread = spreads.get(move) if by == "a" else None
+            yield OfMove(
+                move, by, _tried(move, own, spread),
+                _grouped(own, lambda tried: tried.technique), _grouped(own, lambda tried: tried.detail),
+            )  # fmt: skip
+
+
+def _grouped(tries: Sequence[tuple[str, Try]], by: Callable[[Try], str | None]) -> tuple[Tried, ...]:
+    """The tries by something that some of them have, the commonest first."""
+    groups: dict[str, list[tuple[str, Try]]] = defaultdict(list)
+    for match, tried in tries:
+        if name := by(tried):
+            groups[name].append((match, tried))
+    shown = [_tried(name, rows, None) for name, rows in groups.items() if len(rows) >= LEAST]
+    return tuple(sorted(shown, key=lambda one: (-one.share.of, one.name)))
+
+
+def _tried(name: str, tries: Sequence[tuple[str, Try]], spread: Spread | None) -> Tried:
+    moments = [(Moment(match, one.t, one.start, one.end), one.done) for match, one in tries]
+    done = tuple(moment for moment, came_off in moments if came_off)
+    failed = tuple(moment for moment, came_off in moments if not came_off)
+    of = len(moments)
+    towards = shrunk(len(done), of, spread) if spread is not None and 0 < of < FEW else None
+    return Tried(name, share(len(done), of), towards, done, failed)
+
+
+def _errors(matches: Sequence[Played], split: datetime.date | None) -> Iterable[OfKind]:
+    """Kinds of errors, what cost most on the sheet first, then what came most often."""
+    found: dict[str, list[tuple[Played, Mistake]]] = defaultdict(list)
+    for one in matches:
+        for mistake in one.figures.mistakes:
+            found[mistake.kind].append((one, mistake))
+    rows = []
+    for kind, mistakes in found.items():
+        in_match = Counter(one.match for one, _ in mistakes)
+        counted = [(one.date, (in_match[one.match], one.figures.length / MINUTE)) for one in matches]
+        before = [count for date, count in counted if split is None or date is None or date < split]
+        since = [count for date, count in counted if split is not None and date is not None and date >= split]
+        points, advantages = (sum(getattr(one, of) for _, one in mistakes) for of in ("points", "advantages"))
+        moments = tuple(Moment(one.match, mistake.t, mistake.start, mistake.end) for one, mistake in mistakes)
+        rows.append(
+            OfKind(kind, len(mistakes), len(in_match), points, advantages, change(before, since), moments)
+        )  # fmt: skip
+    return sorted(rows, key=lambda row: (-row.points, -row.advantages, -row.n, row.kind))
+
+
+def as_json(season: AthleteSeason) -> dict[str, Any]:
+    """The season as it is shown: times in seconds, moments by match."""
+    return {
+        "matches": season.matches,
+        "unscored": season.unscored,
+        "record": [{"ruleset": ruleset, "counts": dict(counts)} for ruleset, counts in season.record.items()],
+        "moves": [
+            {
+                "move": one.move,
+                "by": one.by,
+                "whole": _tried_json(one.whole),
+                "techniques": [{**_tried_json(tried), "name": within_sentence(tried.name)} for tried in one.techniques],
+                "places": [_tried_json(tried) for tried in one.places],
+            }
+            for one in season.moves
+        ],
+        **{name: to_seconds(getattr(season, name)) for name in ("length", "top", "below", "feet")},
+        "scored": [
+            dict(zip(("what", "points_a", "advantages_a", "points_b", "advantages_b"), (what, *n), strict=True))
+            for what, n in season.scored.items()
+        ],
+        "thirds": [_part_json(part) for part in season.thirds],
+        "states": [{"state": state, **_part_json(part)} for state, part in season.states.items()],
+        "penalties": [{"foul": foul, "a": n[0], "b": n[1]} for foul, n in season.penalties.items()],
+        "illegal": [
+            {"technique": within_sentence(name), "by": by, "moment": at.as_json()} for name, by, at in season.illegal
+        ],
+        "split": season.split,
+        "kinds": [
+            {
+                **{name: getattr(row, name) for name in ("kind", "n", "matches", "points", "advantages")},
+                "name": kinds()[row.kind].name if row.kind in kinds() else row.kind,
+                "change": _change_json(row.change),
+                "moments": [moment.as_json() for moment in row.moments],
+            }
+            for row in season.errors
+        ],
+    }
+
+
+def _tried_json(tried: Tried) -> dict[str, Any]:
+    return {
+        "name": tried.name,
+        "share": tried.share._asdict(),
+        "towards": None if tried.towards is None else tried.towards._asdict(),
+        "done": [moment.as_json() for moment in tried.done],
+        "failed": [moment.as_json() for moment in tried.failed],
+    }
+
+
+def _part_json(part: Part) -> dict[str, Any]:
+    return {"lasted": to_seconds(part.lasted), "points_a": part.points_a, "points_b": part.points_b}
+
+
+def _change_json(found: Change) -> dict[str, Any]:
+    rates = {
+        name: {**of._asdict(), "high": _finite(of.high)}
+        for name, of in (("before", found.before), ("since", found.since))
+    }
+    return {**rates, "ratio": found.ratio, "low": found.low, "high": _finite(found.high), "word": found.word}
+
+
+def _finite(number: float) -> float | None:
+    return None if number == float("inf") else number

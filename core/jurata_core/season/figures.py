@@ -1,0 +1,312 @@
+"""What one scored match adds to a season: what was tried and came off, where the time went, what was won and lost when.
+
+Figures are whole numbers and moments that are made once, when a match is scored, and kept with it: a season is put
+together from them, and no log is scored again for it. Times are milliseconds, of running clock unless said otherwise.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Iterable, Iterator
+from itertools import pairwise
+from typing import Any, Literal, NamedTuple
+
+from ..adjudication.places import CONTROL, GUARDS, Place
+from ..adjudication.reasons import CloseSubmission, Penalty, claims_of
+from ..adjudication.rows import Award, Count
+from ..match_log.observations import OTHER, SIDES, Attempt, End, Position, Side, Submission
+from ..review import Error, Seen
+from ..times import Millis
+
+Move = Literal["takedown", "sweep", "guard_pass", "back", "escape", "submission"]
+MOVES: tuple[Move, ...] = ("takedown", "sweep", "guard_pass", "back", "escape", "submission")
+"""What a season counts tries and successes of; ``back`` is the taking of the back."""
+CLAIMED: dict[str, Move] = {"takedown": "takedown", "sweep": "sweep", "guard_pass": "guard_pass", "back": "back"}
+CAME_OFF = ("paid", "moved_on", "not_open_yet")
+"""How the count of a move ends that came off: also one left for a better position, or made before points open."""
+SAME_MOVE: Millis = 2_500
+"""So far apart in the footage, an attempt and the position that it led to are still one move."""
+THIRDS = 3
+State = Literal["ahead", "level", "behind"]
+STATES: dict[int, State] = {1: "ahead", 0: "level", -1: "behind"}
+
+
+class Try(NamedTuple):
+    """A move that somebody tried. ``t`` is of the footage; ``start`` to ``end`` of the footage shows it."""
+
+    move: Move
+    by: Side
+    done: bool
+    t: Millis
+    clock: Millis
+    technique: str | None
+    detail: str | None
+    """From where: the detail of the guard for a sweep or pass, else the position."""
+    start: Millis
+    end: Millis
+
+
+class Part(NamedTuple):
+    """A part of the match: how long it lasted, and the points of the athlete and of the opponent in it."""
+
+    lasted: Millis = 0
+    points_a: int = 0
+    points_b: int = 0
+
+
+class Mistake(NamedTuple):
+    """An error of the review as a season counts it: when it was decided, and what it cost on the sheet."""
+
+    key: str
+    kind: str
+    t: Millis
+    start: Millis
+    end: Millis
+    points: int
+    advantages: int
+    cause: str
+    """The likeliest one; empty where none is known."""
+
+
+class Figures(NamedTuple):
+    """What one match adds to a season, with the coached athlete as side ``a``."""
+
+    length: Millis
+    top: Millis
+    below: Millis
+    feet: Millis
+    tries: tuple[Try, ...]
+    scored: dict[str, tuple[int, int, int, int]]
+    """By what it was for: points and advantages of the athlete, then of the opponent."""
+    thirds: tuple[Part, ...]
+    states: dict[State, Part]
+    penalties: dict[str, tuple[int, int]]
+    """By the foul: of the athlete and of the opponent."""
+    illegal: tuple[tuple[str, Side, Millis], ...]
+    """Illegal techniques, by whom, and when in the footage."""
+    mistakes: tuple[Mistake, ...]
+
+
+LEAD: Millis = 4_000
+"""How long before a move its footage begins, and after it ends."""
+
+
+def figures_of(seen: Seen, errors: Iterable[Error]) -> Figures:
+    """What a scored match adds; ``seen`` is from the side of the athlete, and so are the errors."""
+    verdict = seen.verdict
+    places = list(_places(seen))
+    return Figures(
+        length=seen.clock(seen.over) - verdict.timeline.clock_at_start,
+        top=sum(lasted for place, lasted in places if place.top == seen.side),
+        below=sum(lasted for place, lasted in places if place.top == seen.other),
+        feet=sum(lasted for place, lasted in places if place.top is None),
+        tries=tuple(sorted((*_claimed(seen), *_escapes(seen), *_submissions(seen)), key=lambda one: one.t)),
+        scored=_scored(seen),
+        thirds=_thirds(seen),
+        states=_states(seen),
+        penalties=_penalties(seen),
+        illegal=tuple((one.technique, one.by, one.t) for one in verdict.illegal),
+        mistakes=tuple(_mistake(error) for error in errors),
+    )
+
+
+def _places(seen: Seen) -> Iterator[tuple[Place, Millis]]:
+    """Each place with how long the clock ran in it."""
+    timeline = seen.verdict.timeline
+    ends = [t for t, _ in timeline.places[1:]] + [seen.over]
+    for (t, place), end in zip(timeline.places, ends, strict=True):
+        yield place, max(0, timeline.ran(t, max(t, min(end, seen.over))))
+
+
+def _claimed(seen: Seen) -> Iterator[Try]:
+    """Takedowns, sweeps, passes and backs: those that counted, and those that were tried only."""
+    tried = [one for one in seen.of(Attempt) if one.move in CLAIMED]
+    used: set[int] = set()
+    for count in seen.verdict.counts:
+        move = CLAIMED.get(count.claim)
+        if move is None or count.outcome not in (*CAME_OFF, "lost"):
+            continue  # what the match's end, a stop or a retreat cut off was neither held nor lost
+        attempt = next((one for one in tried if one.index not in used and _leads_to(one, count)), None)
+        if attempt is not None:
+            used.add(attempt.index)
+        technique = None if attempt is None else attempt.technique
+        begun = count.since if attempt is None else attempt.t
+        yield _try(seen, move, count.to, count.outcome in CAME_OFF, begun, count.ended, technique, count.since)
+    for one in tried:
+        if one.index not in used:
+            yield _try(seen, CLAIMED[one.move], one.by, one.outcome == "done", one.t, one.until, one.technique, one.t)
+
+
+def _leads_to(attempt: Attempt, count: Count) -> bool:
+    near = attempt.t - SAME_MOVE <= count.since <= attempt.until + SAME_MOVE
+    return attempt.by == count.to and attempt.move == count.claim and near
+
+
+def _escapes(seen: Seen) -> Iterator[Try]:
+    """Spells under a pin or with the back taken, of either side: each is one try, which comes off or does not.
+
+    A spell that was over before it was held is none, nor is one that the referee ended; one in which the match ended
+    did not come off.
+    """
+    held = seen.log.ruleset.hold
+    stops = {one.stop for one in seen.verdict.running}
+    for side in SIDES:
+        began: Millis | None = None
+        places = [*seen.places, (seen.over, Place("end", None))]
+        for (t, place), (until, after) in pairwise(places):
+            if place.top != OTHER[side] or place.position not in CONTROL or t >= seen.over:
+                began = None
+                continue
+            began = t if began is None else began
+            if after.top == OTHER[side] and after.position in CONTROL:
+                continue
+            if after.position != "end" and (until in stops or until >= seen.over):
+                continue
+            if seen.clock(until) - seen.clock(began) < held:
+                continue
+            done = after.position != "end"
+            yield Try("escape", side, done, until, seen.clock(until), _technique(seen, side, until), place.position,
+                      max(0, until - LEAD), until + LEAD)  # fmt: skip
+
+
+def _technique(seen: Seen, side: Side, t: Millis) -> str | None:
+    """With what an escape came off, where it was logged."""
+    near = seen.between(Attempt, t - 2 * SAME_MOVE, t + SAME_MOVE, side)
+    return next((one.technique for one in near if one.move == "escape" and one.outcome == "done"), None)
+
+
+def _submissions(seen: Seen) -> Iterator[Try]:
+    """Attacks on a submission; the one that finished came off."""
+    end = next(seen.of(End), None)
+    by = end.by if end is not None and end.how == "submission" else None
+    attacks = list(seen.of(Submission))
+    last = next((one for one in reversed(attacks) if one.by == by), None)
+    for one in attacks:
+        done = one is last and end is not None and one.until >= end.t - SAME_MOVE
+        yield _try(seen, "submission", one.by, done, one.t, one.until, one.technique, one.t)
+    if end is not None and by in SIDES and (last is None or last.until < end.t - SAME_MOVE):
+        yield _try(seen, "submission", by, True, end.t, end.t, end.technique, end.t)
+
+
+def _try(
+    seen: Seen, move: Move, by: Side, done: bool, begun: Millis, ended: Millis, technique: str | None, at: Millis
+) -> Try:  # fmt: skip
+    shown = (max(0, begun - LEAD), ended + LEAD)
+    return Try(move, by, done, at, seen.clock(at), technique, _from_where(seen, move, at), *shown)
+
+
+def _from_where(seen: Seen, move: Move, t: Millis) -> str | None:
+    """The detail of the guard that a sweep or pass began in; else the position, where it says something."""
+    before = seen.place_at(t) if move == "submission" else seen.place_before(t)
+    if move == "takedown":
+        return None
+    if before.position not in GUARDS:
+        return before.position
+    shown = [one for one in seen.between(Position, seen.since(t - 1), t - 1) if one.position == before.position]
+    detail = next((one.detail for one in reversed(shown) if one.detail), None)
+    return detail or before.position
+
+
+def _scored(seen: Seen) -> dict[str, tuple[int, int, int, int]]:
+    found: dict[str, list[int]] = {}
+    for row in seen.verdict.ledger:
+        if row.kind == "penalties":
+            continue
+        sums = found.setdefault(_what_for(row), [0, 0, 0, 0])
+        sums[(0 if row.to == seen.side else 2) + (row.kind == "advantages")] += row.n
+    return {what: (a, b, c, d) for what, (a, b, c, d) in found.items()}
+
+
+def _what_for(row: Award) -> str:
+    """What a row of the ledger was for: a claim, a submission, or the stable word of another reason."""
+    if isinstance(row.reason, CloseSubmission):
+        return "submission"
+    claims = claims_of(row.reason)
+    return claims[0] if claims else row.reason.code
+
+
+def _thirds(seen: Seen) -> tuple[Part, ...]:
+    """The match in three parts of the same length; overtime belongs to the last."""
+    start = seen.verdict.timeline.clock_at_start
+    whole = max(1, seen.length)
+    ended = seen.clock(seen.over)
+    bounds = [whole * number // THIRDS for number in range(1, THIRDS)]
+    lasted = [0] * THIRDS
+    for number, (low, high) in enumerate(pairwise([0, *bounds, max(ended, whole)])):
+        lasted[number] = max(0, min(high, ended) - max(low, start))
+    points = [[0, 0] for _ in range(THIRDS)]
+    for row, side in _points(seen):
+        points[bisect_right(bounds, row.clock - 1)][side] += row.n
+    return tuple(Part(ms, *of) for ms, of in zip(lasted, points, strict=True))
+
+
+def _points(seen: Seen) -> Iterator[tuple[Award, int]]:
+    """The rows of points with the number of their side: 0 the athlete, 1 the opponent."""
+    for row in seen.verdict.ledger:
+        if row.kind == "points":
+            yield row, 0 if row.to == seen.side else 1
+
+
+def _states(seen: Seen) -> dict[State, Part]:
+    """Time and points while ahead, level and behind by the tiebreak; a score belongs to the state that it changed."""
+    timeline = seen.verdict.timeline
+    times = sorted({row.t for row in seen.verdict.ledger if row.t < seen.over})
+    sums: dict[State, list[int]] = {state: [0, 0, 0] for state in STATES.values()}
+    for t, until in pairwise([0, *times, seen.over]):
+        sums[STATES[seen.standing(t)]][0] += max(0, timeline.ran(t, until))
+    for row, side in _points(seen):
+        sums[STATES[seen.standing(row.t - 1)]][1 + side] += row.n
+    return {state: Part(*of) for state, of in sums.items()}
+
+
+def _penalties(seen: Seen) -> dict[str, tuple[int, int]]:
+    found: dict[str, list[int]] = {}
+    for row in seen.verdict.ledger:
+        if row.kind == "penalties" and isinstance(row.reason, Penalty):
+            found.setdefault(row.reason.foul, [0, 0])[0 if row.to == seen.side else 1] += row.n
+    return {foul: (a, b) for foul, (a, b) in found.items()}
+
+
+def _mistake(error: Error) -> Mistake:
+    loss, cause = error.found.loss, next(iter(error.causes), "")
+    start, end = error.start, error.end
+    return Mistake(error.key, error.kind, error.found.t, start, end, loss.points, loss.advantages, cause)
+
+
+def tried_of(figures: Figures) -> dict[str, tuple[int, int]]:
+    """Of each move that the athlete tried, how often it came off, and how often it was tried."""
+    own = {move: [one.done for one in figures.tries if (one.move, one.by) == (move, "a")] for move in MOVES}
+    return {move: (sum(done), len(done)) for move, done in own.items() if done}
+
+
+def as_json(figures: Figures) -> dict[str, Any]:
+    """The figures as they are stored; :func:`from_json` reads them again."""
+    return {
+        **figures._asdict(),
+        "tries": [list(one) for one in figures.tries],
+        "thirds": [list(one) for one in figures.thirds],
+        "states": {state: list(part) for state, part in figures.states.items()},
+        "mistakes": [list(one) for one in figures.mistakes],
+    }
+
+
+def from_json(stored: dict[str, Any]) -> Figures:
+    """Stored figures; empty ones where nothing is stored."""
+    if not stored:
+        return NOTHING
+    return Figures(
+        **{name: stored[name] for name in ("length", "top", "below", "feet")},
+        tries=tuple(Try(*one) for one in stored["tries"]),
+        scored={what: tuple(sums) for what, sums in stored["scored"].items()},
+        thirds=tuple(Part(*one) for one in stored["thirds"]),
+        states={state: Part(*part) for state, part in stored["states"].items()},
+        penalties={foul: tuple(of) for foul, of in stored["penalties"].items()},
+        illegal=tuple(tuple(one) for one in stored["illegal"]),
+        mistakes=tuple(Mistake(*one) for one in stored["mistakes"]),
+    )
+
+
+NOTHING = Figures(
+    0, 0, 0, 0, (), {}, (Part(),) * THIRDS, {state: Part() for state in STATES.values()}, {}, (), ()
+)  # fmt: skip
+"""The figures of a match in which nothing is logged."""

@@ -1,0 +1,217 @@
+"""Seasons: what a match adds, how sure a figure is, and whether something changed, against statsmodels and made seasons."""
+
+from __future__ import annotations
+
+import datetime
+import json
+import random
+import unittest
+from unittest import mock
+
+import numpy as np
+from statsmodels.stats.proportion import proportion_confint
+from statsmodels.stats.rates import confint_poisson
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.match_log import read_log
+from jurata_core.review import Seen, errors
+from jurata_core.season import Played, figures_of, season_of, spread_of
+from jurata_core.season.athlete import as_json as season_json
+from jurata_core.season.certainty import LEVEL, change, rate, share, shrunk
+from jurata_core.season.figures import NOTHING, as_json, from_json
+
+from .random_logs import random_log
+
+MATCH = {
+    "format": "jurata-match/2",
+    "ruleset": "full-points",
+    "duration": 90,
+    "division": {"age": 24, "belt": "blue", "attire": "gi"},
+    "observations": [
+        {"t": 10, "kind": "clock", "action": "start"},
+        {"t": 12, "kind": "attempt", "by": "a", "move": "takedown", "technique": "single-leg", "until": 14},
+        {"t": 20, "kind": "attempt", "by": "a", "move": "takedown", "technique": "double-leg", "outcome": "done", "until": 21},
+        {"t": 21, "kind": "position", "position": "guard", "top": "a", "detail": "half"},
+        {"t": 30, "kind": "position", "position": "side", "top": "a"},
+        {"t": 31, "kind": "position", "position": "guard", "top": "a"},
+        {"t": 40, "kind": "position", "position": "guard", "top": "b", "detail": "closed"},
+        {"t": 50, "kind": "position", "position": "mount", "top": "b"},
+        {"t": 60, "kind": "position", "position": "guard", "top": "b"},
+        {"t": 70, "kind": "submission", "by": "a", "technique": "triangle", "threat": "attempt", "until": 75},
+        {"t": 80, "kind": "submission", "by": "a", "technique": "armbar", "threat": "close", "until": 85},
+        {"t": 85, "kind": "end", "how": "submission", "by": "a", "technique": "armbar"},
+    ],
+}  # fmt: skip
+
+
+def figures(raw):
+    log = read_log(raw)
+    seen = Seen(log, adjudicate(log))
+    return figures_of(seen, errors(seen)), seen.verdict
+
+
+class OfAMatch(unittest.TestCase):
+    def test_what_was_tried_and_came_off(self):
+        found, _ = figures(MATCH)
+        tries = [(one.move, one.by, one.done, one.technique, one.detail) for one in found.tries]
+        self.assertEqual(
+            tries,
+            [
+                ("takedown", "a", False, "single-leg", None),
+                ("takedown", "a", True, "double-leg", None),
+                ("guard_pass", "a", False, None, "half"),
+                ("sweep", "b", True, None, "guard"),
+                ("guard_pass", "b", True, None, "closed"),
+                ("escape", "a", True, None, "mount"),
+                ("submission", "a", False, "triangle", "guard"),
+                ("submission", "a", True, "armbar", "guard"),
+            ],
+        )
+        self.assertEqual((found.length, found.feet, found.top, found.below), (75_000, 11_000, 19_000, 45_000))
+        self.assertEqual(found.scored["takedown"], (2, 0, 0, 0))
+        self.assertEqual(found.scored["guard_pass"][2:], (3, 0))
+
+    def test_a_moment_shows_the_move_from_its_beginning(self):
+        found, _ = figures(MATCH)
+        double = found.tries[1]
+        self.assertEqual((double.start, double.t, double.clock), (16_000, 21_000, 11_000))
+
+    def test_time_and_points_add_up_whatever_happened(self):
+        rng = random.Random(20)
+        for number in range(300):
+            raw = random_log(rng)
+            with self.subTest(number):
+                found, verdict = figures(raw)
+                self.assertEqual(found.top + found.below + found.feet, found.length)
+                self.assertEqual(sum(part.lasted for part in found.thirds), found.length)
+                self.assertEqual(sum(part.lasted for part in found.states.values()), found.length)
+                points = (verdict.score["a"]["points"], verdict.score["b"]["points"])
+                carried = [sum(sums[place] for sums in found.scored.values()) for place in (0, 2)]
+                for parts in (found.thirds, found.states.values()):
+                    sums = (sum(part.points_a for part in parts), sum(part.points_b for part in parts))
+                    self.assertEqual(sums, tuple(carried))
+                if not any(one.get("kind") == "begin" for one in raw["observations"]):
+                    self.assertEqual(tuple(carried), points)
+                self.assertEqual(from_json(json.loads(json.dumps(as_json(found)))), found)
+
+    def test_a_match_without_anything_adds_nothing(self):
+        found, _ = figures({**MATCH, "observations": []})
+        self.assertEqual((found, from_json({})), (NOTHING, NOTHING))
+
+
+class Certainty(unittest.TestCase):
+    def test_shares_and_rates_are_as_statsmodels_has_them(self):
+        for done, of in ((0, 3), (3, 3), (6, 14), (1, 9), (40, 61)):
+            found = share(done, of)
+            wilson = proportion_confint(done, of, alpha=1 - LEVEL, method="wilson")
+            np.testing.assert_allclose((found.low, found.high), wilson, atol=1e-9)
+        for n, minutes in ((1, 30.0), (6, 84.0), (25, 61.5)):
+            found = rate(n, minutes)
+            jeffreys = confint_poisson(n, minutes / 10, method="jeff", alpha=1 - LEVEL)
+            np.testing.assert_allclose((found.low, found.high), jeffreys, rtol=1e-6)
+
+    def test_nothing_seen_says_nothing(self):
+        self.assertEqual(share(0, 0)[2:], (0.5, 0.0, 1.0))
+        self.assertEqual(rate(0, 0.0)[3:], (0.0, float("inf")))
+        for before, since in (([], []), ([(2, 5.0)], []), ([(0, 5.0)], [(0, 5.0)]), ([(4, 5.0)], [(0, 5.0)])):
+            self.assertEqual(change(before, since).word, "no difference", (before, since))
+
+    def test_intervals_hold_the_true_value_nine_times_in_ten(self):
+        """2,000 made seasons of each kind."""
+        rng = np.random.default_rng(3)
+        held = {"share": 0, "rate": 0, "ratio": 0}
+        with mock.patch("jurata_core.season.certainty.RESAMPLES", 1):
+            for _ in range(2_000):
+                true, of = rng.uniform(0.1, 0.9), int(rng.integers(3, 60))
+                found = share(int(rng.binomial(of, true)), of)
+                held["share"] += found.low <= true <= found.high
+                true, minutes = rng.uniform(0.5, 8), rng.uniform(20, 200)
+                often = rate(int(rng.poisson(true * minutes / 10)), minutes)
+                held["rate"] += often.low <= true <= often.high
+                factor = rng.choice([0.5, 1.0, 1.5])
+                found = change(*made_season(rng, 2.0, factor))
+                held["ratio"] += found.low <= factor <= found.high
+        for name, times in held.items():
+            self.assertTrue(0.87 <= times / 2_000 <= 0.93, (name, times / 2_000))
+
+    def test_few_tries_are_moved_towards_the_club_s_share(self):
+        rng = np.random.default_rng(5)
+        held = total = 0
+        for _ in range(40):
+            shares, of = rng.beta(4, 6, 25), rng.integers(1, 25, 25)
+            done = rng.binomial(of, shares)
+            spread = spread_of([(int(d), int(n)) for d, n in zip(done, of, strict=True)])
+            self.assertAlmostEqual(spread.mean, done.sum() / of.sum(), delta=0.1)
+            for true, d, n in zip(shares, done, of, strict=True):
+                found = shrunk(int(d), int(n), spread)
+                raw = d / n
+                self.assertLessEqual(abs(found.estimate - spread.mean), abs(raw - spread.mean) + 1e-9)
+                held += found.low <= true <= found.high
+                total += 1
+        self.assertTrue(0.87 <= held / total <= 0.93, held / total)
+        self.assertEqual(spread_of([]), (1.0, 1.0))
+
+    def test_half_as_many_errors_are_noticed_and_chance_is_not_called_better(self):
+        """Seasons of 30 matches with two errors a match, and matches that differ by more than chance."""
+        rng = np.random.default_rng(11)
+        with mock.patch("jurata_core.season.certainty.RESAMPLES", 199):
+            halved = [change(*made_season(rng, 2.0, 0.5)).word for _ in range(400)]
+            same = [change(*made_season(rng, 2.0, 1.0)).word for _ in range(400)]
+        noticed = sum(word in ("better", "probably better") for word in halved) / 400
+        self.assertGreaterEqual(noticed, 0.8)
+        self.assertLessEqual(same.count("better") / 400, 0.05)
+        self.assertEqual(halved.count("worse"), 0)
+
+
+def made_season(rng, errors_a_match, factor):
+    """Thirty matches of three to seven minutes; in the second half the rate of errors is another."""
+    minutes = rng.uniform(3, 7, 30)
+    wild = rng.gamma(4, 1 / 4, 30)
+    counts = rng.poisson(errors_a_match * minutes / 5 * wild * np.where(np.arange(30) < 15, 1, factor))
+    rows = [(int(n), float(m)) for n, m in zip(counts, minutes, strict=True)]
+    return rows[:15], rows[15:]
+
+
+class OfAnAthlete(unittest.TestCase):
+    def setUp(self):
+        found, _ = figures(MATCH)
+        self.played = [
+            Played(f"m{day}", datetime.date(2026, 1, day), "won", "submission", "Full points", found)
+            for day in range(1, 7)
+        ]
+
+    def season(self, split=None):
+        return season_of(self.played, {}, split)
+
+    def test_every_figure_has_the_moments_behind_it(self):
+        season = self.season()
+        takedown = next(one for one in season.moves if (one.move, one.by) == ("takedown", "a"))
+        self.assertEqual(takedown.whole.share[:2], (6, 12))
+        self.assertEqual([moment.match for moment in takedown.whole.done], [one.match for one in self.played])
+        self.assertEqual(
+            [(one.name, one.share[:2]) for one in takedown.techniques], [("double-leg", (6, 6)), ("single-leg", (0, 6))]
+        )
+        for row in season.errors:
+            self.assertEqual(len(row.moments), row.n)
+        self.assertEqual(season.record, {"Full points": {"won": 6, "won submission": 6}})
+        self.assertEqual(season.length, 6 * 75_000)
+        json.dumps(season_json(season), default=str)
+
+    def test_errors_are_told_apart_by_the_day(self):
+        for split, before in ((None, 3), (datetime.date(2026, 1, 2), 1), (datetime.date(2027, 1, 1), 6)):
+            row = self.season(split).errors[0]
+            self.assertEqual(row.change.before.minutes, before * 1.25, split)
+            self.assertEqual(row.change.before.n + row.change.since.n, row.n)
+
+    def test_a_tiny_season_says_nothing_false(self):
+        for number in range(4):
+            season = season_of(self.played[:number], {})
+            self.assertEqual({row.change.word for row in season.errors} - {"no difference"}, set())
+            for one in season.moves:
+                self.assertLess(one.whole.share.low, max(one.whole.share.estimate, 0.01))
+        empty = season_json(season_of([], {}))
+        self.assertEqual((empty["matches"], empty["kinds"], empty["split"]), (0, [], None))
+
+    def test_a_match_that_nothing_is_logged_of_counts_as_unscored(self):
+        season = season_of([*self.played, Played("new", None, "", "", "Full points", NOTHING)], {})
+        self.assertEqual((season.matches, season.unscored), (7, 1))

@@ -1,0 +1,194 @@
+"""Seasons over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from clubs.access import asks
+from config.choices import BELTS, SIDES
+from matches.schema import BothField
+from matches.serializers import PartSerializer
+from roster.models import Athlete
+
+from .queries import season_json
+
+MOVE_NAMES = [(name, name) for name in ("takedown", "sweep", "guard_pass", "back", "escape", "submission")]
+WORDS = [(word, word) for word in ("better", "probably better", "no difference", "probably worse", "worse")]
+STATE_NAMES = [(name, name) for name in ("ahead", "level", "behind")]
+
+
+class ShownMomentSerializer(serializers.Serializer[Any]):
+    """A moment behind a figure; times in seconds of the footage."""
+
+    match = serializers.UUIDField()
+    t = serializers.FloatField()
+    start = serializers.FloatField()
+    end = serializers.FloatField()
+
+
+class ShareSerializer(serializers.Serializer[Any]):
+    """How much of what was tried came off, with the interval of 90 % that the true share lies in."""
+
+    done = serializers.IntegerField()
+    of = serializers.IntegerField()
+    estimate = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
+class TriedSerializer(serializers.Serializer[Any]):
+    name = serializers.CharField()
+    share = ShareSerializer()
+    towards = ShareSerializer(allow_null=True, help_text="moved towards the club's, where little was tried")
+    done = ShownMomentSerializer(many=True)
+    failed = ShownMomentSerializer(many=True)
+
+
+class OfMoveSerializer(serializers.Serializer[Any]):
+    """One move of one side: as a whole, by technique, and by where it began."""
+
+    move = serializers.ChoiceField(MOVE_NAMES)
+    by = serializers.ChoiceField(SIDES)
+    whole = TriedSerializer()
+    techniques = TriedSerializer(many=True)
+    places = TriedSerializer(many=True)
+
+
+class RateSerializer(serializers.Serializer[Any]):
+    """How often something happened in ten minutes of match time; without a high end it is unknown."""
+
+    n = serializers.IntegerField()
+    minutes = serializers.FloatField()
+    per_ten = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField(allow_null=True)
+
+
+class ChangeOfRateSerializer(serializers.Serializer[Any]):
+    before = RateSerializer()
+    since = RateSerializer()
+    ratio = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField(allow_null=True)
+    word = serializers.ChoiceField(WORDS)
+
+
+class OfKindSerializer(serializers.Serializer[Any]):
+    """A kind of error over the season, and whether it has become rarer since the split."""
+
+    kind = serializers.CharField()
+    name = serializers.CharField()
+    n = serializers.IntegerField()
+    matches = serializers.IntegerField()
+    points = serializers.IntegerField()
+    advantages = serializers.IntegerField()
+    change = ChangeOfRateSerializer()
+    moments = ShownMomentSerializer(many=True)
+
+
+class RecordSerializer(serializers.Serializer[Any]):
+    """Under one ruleset, how many matches were won, lost and drawn, and by which method."""
+
+    ruleset = serializers.CharField()
+    counts = serializers.DictField(child=serializers.IntegerField())
+
+
+class ScoredSerializer(serializers.Serializer[Any]):
+    what = serializers.CharField()
+    points_a = serializers.IntegerField()
+    advantages_a = serializers.IntegerField()
+    points_b = serializers.IntegerField()
+    advantages_b = serializers.IntegerField()
+
+
+class PartOfTimeSerializer(serializers.Serializer[Any]):
+    lasted = serializers.FloatField(help_text="seconds of running clock")
+    points_a = serializers.IntegerField()
+    points_b = serializers.IntegerField()
+
+
+class StateSerializer(PartOfTimeSerializer):
+    state = serializers.ChoiceField(STATE_NAMES)
+
+
+class FoulsSerializer(serializers.Serializer[Any]):
+    foul = serializers.CharField()
+    a = serializers.IntegerField()
+    b = serializers.IntegerField()
+
+
+class IllegalSerializer(serializers.Serializer[Any]):
+    technique = serializers.CharField()
+    by = serializers.ChoiceField(SIDES)
+    moment = ShownMomentSerializer()
+
+
+class SeasonFiguresSerializer(serializers.Serializer[Any]):
+    matches = serializers.IntegerField()
+    unscored = serializers.IntegerField()
+    record = RecordSerializer(many=True)
+    moves = OfMoveSerializer(many=True)
+    length = serializers.FloatField(help_text="seconds of running clock of all matches")
+    top = serializers.FloatField()
+    below = serializers.FloatField()
+    feet = serializers.FloatField()
+    scored = ScoredSerializer(many=True)
+    thirds = PartOfTimeSerializer(many=True)
+    states = StateSerializer(many=True)
+    penalties = FoulsSerializer(many=True)
+    illegal = IllegalSerializer(many=True)
+    split = serializers.DateField(allow_null=True, help_text="errors before this day are held against those since")
+    kinds = OfKindSerializer(many=True, help_text="of errors, what cost most on the sheet first")
+
+
+class PlayedSerializer(serializers.Serializer[Any]):
+    """A match of the season, with the footage that its moments are in."""
+
+    id = serializers.UUIDField()
+    opponent = serializers.CharField()
+    event = serializers.CharField()
+    date = serializers.DateField(allow_null=True)
+    belt = serializers.ChoiceField(BELTS)
+    ruleset = serializers.CharField()
+    result = serializers.CharField(help_text="won, lost or drawn; empty where it has no end yet")
+    method = serializers.CharField()
+    score = BothField(allow_null=True)
+    parts = PartSerializer(many=True)
+
+
+class OfAthleteSerializer(serializers.Serializer[Any]):
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    belt = serializers.ChoiceField(BELTS)
+
+
+class SeasonSerializer(serializers.Serializer[Any]):
+    athlete = OfAthleteSerializer()
+    played = PlayedSerializer(many=True)
+    season = SeasonFiguresSerializer()
+
+
+class AskedSerializer(serializers.Serializer[Any]):
+    split = serializers.DateField(required=False)
+
+
+SPLIT = OpenApiParameter("split", OpenApiTypes.DATE, description="errors before this day are held against those since")
+
+
+class SeasonView(APIView):
+    @extend_schema(operation_id="season", parameters=[SPLIT], responses=SeasonSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """The season of one athlete: what works, what comes back, and how sure each figure is."""
+        access = asks(request)
+        athlete = get_object_or_404(Athlete.objects.filter(access.athletes(), practice=False), pk=pk)
+        asked = AskedSerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        return Response(season_json(access, athlete, asked.validated_data.get("split")))
