@@ -4,7 +4,21 @@ import { defineConfig } from "eslint/config";
 import tseslint from "typescript-eslint";
 
 /** The views, each a folder: none knows another, and what several need is a component. */
-const VIEWS = ["account", "athletes", "audit", "club", "desk", "matches", "own", "report", "review", "rulebook", "season", "session", "words"];
+const VIEWS = [
+  "account",
+  "athletes",
+  "audit",
+  "club",
+  "desk",
+  "matches",
+  "own",
+  "report",
+  "review",
+  "rulebook",
+  "season",
+  "session",
+  "words",
+];
 
 /** Which folders each folder may not import from. */
 function rooms() {

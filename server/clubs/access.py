@@ -130,6 +130,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     "clips/<uuid:clip>/pictures/<str:picture>": {"get": Right.SCORE},
     "own": {"get": Right.SIGNED_IN},
     "own/athletes/<int:athlete>/consent": {"post": Right.OWN, "delete": Right.OWN},
+    "own/athletes/<int:athlete>/season": {"get": Right.OWN},
     "own/reports/<uuid:match>": {"get": Right.READ},
     "own/reports/<uuid:match>/report.pdf": {"get": Right.READ},
     "own/reports/<uuid:match>/cuts/<uuid:cut>/<str:part>": {"get": Right.READ},

@@ -141,17 +141,19 @@ def _about(athlete: Athlete, access: Access) -> Iterator[Piece]:
             yield _json(f"{folder}/report.json", partial(report_json, match, match.answers.all()))
     shown = Clip.objects.filter(access.clips(), state=Clip.State.READY)
     used = shown.filter(matches__in=matches) | shown.filter(further__match__in=matches)
-    yield from _clips(used.distinct(), f"{inside}/")
+    yield from _clips(used.distinct(), f"{inside}/", without_tags=True)
 
 
-def _clips(clips: QuerySet[Clip], inside: str = "") -> Iterator[Piece]:
+def _clips(clips: QuerySet[Clip], inside: str = "", without_tags: bool = False) -> Iterator[Piece]:
+    """The clips as they were uploaded; or as they are played, without what a camera writes into its files."""
     fields = ("id", "name", "size", "filmed", "duration_ms", "width", "height", "fps", "created")
     yield _of_rows(f"{inside}clips.csv", clips, *fields)
     for clip in clips:
-        if clip.path.exists():
-            ending = Path(clip.name).suffix.lower()
+        path = clip.played[0] if without_tags else clip.path
+        if path.exists():
+            ending = path.suffix if without_tags and clip.proxied else Path(clip.name).suffix.lower()
             name = f"{inside}clips/{slugify(Path(clip.name).stem)}-{clip.pk}{ending}"
-            yield Piece(name, path=clip.path, size=clip.path.stat().st_size)
+            yield Piece(name, path=path, size=path.stat().st_size)
 
 
 def _folder(match: Match) -> str:

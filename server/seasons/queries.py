@@ -15,7 +15,7 @@ from jurata_core import fingerprint
 from jurata_core.season import MOVES, Move, Played, Spread, season_of, spread_of
 from jurata_core.season.athlete import as_json
 from jurata_core.season.figures import from_json
-from matches.logs import ruleset_title
+from matches.logs import ruleset_title, with_outside_names
 from matches.models import Match, Summary
 from matches.queries import own_matches
 from matches.serializers import shown_parts
@@ -27,14 +27,42 @@ SPREADS_KEPT_S = 24 * 3600
 
 def season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
     """The season of an athlete as a page shows it, with the matches that its moments are in."""
+    matches = _matches(access, athlete)
+    return _json(athlete, [_shown(match) for match in matches], [_played(match) for match in matches], split)
+
+
+def own_season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
+    """The same for the athlete and the guardians: without footage, and with the errors of what was sent to them."""
+    matches = _matches(access, athlete)
+    played = [
+        one if _sent(match) else one._replace(figures=one.figures._replace(mistakes=()))
+        for match, one in ((match, _played(match)) for match in matches)
+    ]
+    shown = [{**_shown(with_outside_names(match)), "parts": []} for match in matches]
+    return _json(athlete, shown, played, split)
+
+
+def _matches(access: Access, athlete: Athlete) -> list[Match]:
     rows = own_matches(access).filter(athlete=athlete, second_of=None, practice=False)
     freshen(rows)
-    matches = list(rows.select_related("summary", "clip__job").prefetch_related("further__clip__job"))
-    played = [_played(match) for match in matches]
+    return list(
+        rows.select_related("summary", "report", "athlete__club", "clip__job").prefetch_related("further__clip__job")
+    )
+
+
+def _sent(match: Match) -> bool:
+    report = getattr(match, "report", None)
+    return report is not None and report.sent is not None
+
+
+def _json(
+    athlete: Athlete, shown: list[dict[str, Any]], played: list[Played], split: datetime.date | None
+) -> dict[str, Any]:
+    season = season_of(played, spreads_of(athlete.club_id), split)
     return {
         "athlete": {"id": athlete.pk, "name": athlete.name, "belt": athlete.belt},
-        "played": [{**_shown(match), "result": one.result} for match, one in zip(matches, played, strict=True)],
-        "season": as_json(season_of(played, spreads_of(athlete.club_id), split)),
+        "played": [{**row, "result": one.result} for row, one in zip(shown, played, strict=True)],
+        "season": as_json(season),
     }
 
 

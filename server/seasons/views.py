@@ -18,7 +18,7 @@ from matches.schema import BothField
 from matches.serializers import PartSerializer
 from roster.models import Athlete
 
-from .queries import season_json
+from .queries import own_season_json, season_json
 
 MOVE_NAMES = [(name, name) for name in ("takedown", "sweep", "guard_pass", "back", "escape", "submission")]
 WORDS = [(word, word) for word in ("better", "probably better", "no difference", "probably worse", "worse")]
@@ -183,12 +183,25 @@ class AskedSerializer(serializers.Serializer[Any]):
 SPLIT = OpenApiParameter("split", OpenApiTypes.DATE, description="errors before this day are held against those since")
 
 
+def _split(request: Request) -> Any:
+    asked = AskedSerializer(data=request.query_params)
+    asked.is_valid(raise_exception=True)
+    return asked.validated_data.get("split")
+
+
 class SeasonView(APIView):
     @extend_schema(operation_id="season", parameters=[SPLIT], responses=SeasonSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """The season of one athlete: what works, what comes back, and how sure each figure is."""
         access = asks(request)
         athlete = get_object_or_404(Athlete.objects.filter(access.athletes(), practice=False), pk=pk)
-        asked = AskedSerializer(data=request.query_params)
-        asked.is_valid(raise_exception=True)
-        return Response(season_json(access, athlete, asked.validated_data.get("split")))
+        return Response(season_json(access, athlete, _split(request)))
+
+
+class OwnSeasonView(APIView):
+    @extend_schema(operation_id="own_season", parameters=[SPLIT], responses=SeasonSerializer)
+    def get(self, request: Request, athlete: int) -> Response:
+        """The season of oneself, or of one's child."""
+        access = asks(request)
+        found = get_object_or_404(Athlete.objects.filter(access.own_athletes(), practice=False).distinct(), pk=athlete)
+        return Response(own_season_json(access, found, _split(request)))

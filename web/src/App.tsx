@@ -25,6 +25,7 @@ const Several = lazy(() => import("./matches/Several").then((found) => ({ defaul
 const ClubPage = lazy(() => import("./club/ClubPage").then((found) => ({ default: found.ClubPage })));
 const JournalPage = lazy(() => import("./club/JournalPage").then((found) => ({ default: found.JournalPage })));
 const SeasonPage = lazy(() => import("./season/SeasonPage").then((found) => ({ default: found.SeasonPage })));
+const OwnSeasonPage = lazy(() => import("./season/SeasonPage").then((found) => ({ default: found.OwnSeasonPage })));
 const DataPage = lazy(() => import("./club/DataPage").then((found) => ({ default: found.DataPage })));
 const InstallationPage = lazy(() => import("./club/InstallationPage").then((found) => ({ default: found.InstallationPage })));
 const NoticesPage = lazy(() => import("./account/NoticesPage").then((found) => ({ default: found.NoticesPage })));
@@ -67,6 +68,7 @@ function SignedIn() {
       <Routes>
         <Route path="/" element={<Home />} />
         <Route path="/own" element={<OwnPlace />} />
+        <Route path="/own/season/:id" element={<OwnSeasonPage />} />
         <Route path="/own/reports/:id" element={<OwnReport />} />
         <Route path="/athletes" element={<Athletes />} />
         <Route path="/athletes/:id" element={<SeasonPage />} />

@@ -175,6 +175,13 @@ class Children(OwnCase):
 
 
 class Opponents(OwnCase):
+    def test_consent_ends_when_the_guardian_who_gave_it_is_no_longer_one(self):
+        self.as_child()
+        self.consent()
+        membership = self.club.memberships.get(user=self.parent)
+        self.assertEqual(self.call("delete", f"club/members/{membership.pk}").status_code, 204)
+        self.assertIsNotNone(Consent.objects.get().withdrawn)
+
     def test_they_are_initials_outside_the_club_where_it_wants_so(self):
         self.call("patch", "club", {"initials": True})
         token = self.at("post", "links", {"days": 7}).json()["token"]

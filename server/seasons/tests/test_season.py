@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import datetime
 
+from django.contrib.auth.models import User
 from django.core.cache import cache
 
+from clubs.actions import join
+from clubs.models import Role
 from matches.models import Match, Summary
 from matches.summaries import freshen
+from reviews.models import Report
 from reviews.tests.base import ReviewCase
 from roster.models import Athlete
 
@@ -24,6 +28,8 @@ class SeasonCase(ReviewCase):
     def season(self, query="", athlete=None):
         return self.call("get", f"athletes/{(athlete or self.athlete).pk}/season{query}")
 
+
+class ForCoaches(SeasonCase):
     def test_every_figure_comes_with_its_moments_and_their_matches(self):
         answer = self.season().json()
         self.assertEqual([one["date"] for one in answer["played"]], ["2026-10-10", "2026-10-03", "2026-09-01"])
@@ -70,3 +76,29 @@ class SeasonCase(ReviewCase):
         freshen(Match.objects.all())
         with self.assertNumQueries(6):
             self.season()
+
+
+class OwnSeason(SeasonCase):
+    def setUp(self):
+        super().setUp()
+        self.me = User.objects.create_user("ada")
+        join(self.club, self.me, Role.ATHLETE)
+        Athlete.objects.filter(pk=self.athlete.pk).update(user=self.me)
+        self.client.force_login(self.me)
+
+    def own(self):
+        return self.call("get", f"own/athletes/{self.athlete.pk}/season")
+
+    def test_it_has_no_footage_and_the_errors_of_what_was_sent(self):
+        found = self.own().json()
+        self.assertEqual((found["season"]["matches"], found["season"]["kinds"]), (3, []))
+        self.assertEqual([one["parts"] for one in found["played"]], [[], [], []])
+        Report.objects.create(match=self.scored, sent=self.scored.created)
+        kinds = self.own().json()["season"]["kinds"]
+        self.assertGreater(len(kinds), 0)
+        self.assertEqual({moment["match"] for row in kinds for moment in row["moments"]}, {self.match_id})
+
+    def test_it_is_of_nobody_else(self):
+        other = Athlete.objects.create(club=self.club, name="Cilla Dorn", birth_year=2001, belt="blue")
+        self.assertEqual(self.call("get", f"own/athletes/{other.pk}/season").status_code, 404)
+        self.assertEqual(self.season().status_code, 404)  # that one is for coaches

@@ -1508,6 +1508,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own/athletes/{athlete}/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The season of oneself, or of one's child. */
+        get: operations["own_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/reports/{match}": {
         parameters: {
             query?: never;
@@ -8346,6 +8363,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnData"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    own_season: {
+        parameters: {
+            query?: {
+                /** @description errors before this day are held against those since */
+                split?: string;
+            };
+            header?: never;
+            path: {
+                athlete: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Season"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -51,7 +51,7 @@ export const PAGES: PageHelp[] = [
     text: ["What both scorers gave, and where they differ, with the reason of each. Watch those moments again together."],
   },
   {
-    pattern: /^\/athletes\/\d+$/,
+    pattern: /^\/(athletes|own\/season)\/\d+$/,
     title: "The season of an athlete",
     text: [
       "What works: how much of what was tried worked, with how sure that figure is. What comes back: errors over all matches, and whether they have become rarer since a day that you choose.",

@@ -29,6 +29,13 @@ function OneAthlete({ athlete }: { athlete: OwnAthlete }) {
       <h2 className="border-b-2 border-rule pb-1 font-serif text-2xl font-semibold">
         {athlete.name} <span className="font-normal text-slate">at {athlete.club}</span>
       </h2>
+      {athlete.matches.length > 0 && (
+        <p className="pt-3">
+          <Link className="quiet" to={`/own/season/${athlete.id}`}>
+            The season: what works, and what comes back
+          </Link>
+        </p>
+      )}
       {sent.length === 0 && <p className="py-3 text-slate">No report was sent yet. It appears here when the coach sends it.</p>}
       <ul>
         {sent.map((match) => (

@@ -17,24 +17,23 @@ export function Behind({
   played: Season["played"];
 }) {
   const [open, setOpen] = useState(false);
-  if (!moments.length) return <span>{words}</span>;
+  const shown = playable(moments, played);
+  if (!shown.length) return <span>{words}</span>;
   return (
     <>
       <button type="button" className="quiet" aria-label={`${title}: ${words}`} onClick={() => setOpen(true)}>
         {words}
       </button>
       <Sheet title={title} width="wide" back="Back to the season" open={open} setOpen={setOpen}>
-        {open && <Moments moments={moments} played={played} />}
+        {open && <Moments shown={shown} without={moments.length - shown.length} />}
       </Sheet>
     </>
   );
 }
 
-function Moments({ moments, played }: { moments: SeasonMoment[]; played: Season["played"] }) {
-  const shown = playable(moments, played);
+function Moments({ shown, without }: { shown: Playable[]; without: number }) {
   const [at, setAt] = useState(0);
   const now = shown[at];
-  const without = moments.length - shown.length;
   return (
     <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
       <div>

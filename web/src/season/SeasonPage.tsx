@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, ok, type OfMove, type Season, type SeasonFigures, type Tried } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
@@ -8,13 +8,42 @@ import { clock, dayOf, percent } from "../components/words";
 import { Behind } from "./Moments";
 import { changeWords, MOVE_NAMES, shareWords } from "./words";
 
-/** The season of one athlete: the matches, what works, what comes back, and where the time goes. */
+type Ask = (id: number, query: { split?: string }) => Promise<Season>;
+
+/** The season of an athlete, for the coaches. */
 export function SeasonPage() {
+  const ask: Ask = (id, query) => ok(api.GET("/api/athletes/{id}/season", { params: { path: { id }, query } }));
+  return (
+    <OneSeason whose="an athlete" ask={ask} pageOf={(match) => `/matches/${match}/review`}>
+      <Link className="quiet" to="/matches/new">
+        Set up the first one.
+      </Link>
+    </OneSeason>
+  );
+}
+
+/** One's own season, or one's child's: without footage, and with the errors of the reports that were sent. */
+export function OwnSeasonPage() {
+  const ask: Ask = (athlete, query) => ok(api.GET("/api/own/athletes/{athlete}/season", { params: { path: { athlete }, query } }));
+  return <OneSeason whose="own" ask={ask} />;
+}
+
+function OneSeason({
+  whose,
+  ask,
+  pageOf,
+  children,
+}: {
+  whose: string;
+  ask: Ask;
+  pageOf?: (match: string) => string;
+  children?: ReactNode;
+}) {
   const { id = "" } = useParams();
   const [split, setSplit] = useState("");
   const season = useQuery({
-    queryKey: ["season", id, split],
-    queryFn: () => ok(api.GET("/api/athletes/{id}/season", { params: { path: { id: Number(id) }, query: split ? { split } : {} } })),
+    queryKey: ["season", whose, id, split],
+    queryFn: () => ask(Number(id), split ? { split } : {}),
     placeholderData: (before) => before,
   });
   if (!season.data) {
@@ -30,15 +59,10 @@ export function SeasonPage() {
     <PaperPage title={athlete.name} aside={<p className="text-slate">{athlete.belt} belt</p>}>
       <Problem error={season.error} />
       {found.matches === 0 ? (
-        <p>
-          No matches yet.{" "}
-          <Link className="quiet" to="/matches/new">
-            Set up the first one.
-          </Link>
-        </p>
+        <p>No matches yet. {children}</p>
       ) : (
         <div className="flex flex-col gap-10">
-          <Played played={played} found={found} />
+          <Played played={played} found={found} pageOf={pageOf} />
           <Works found={found} played={played} />
           <ComesBack found={found} played={played} split={split} setSplit={setSplit} />
           <Times found={found} />
@@ -52,7 +76,15 @@ function Title({ children }: { children: string }) {
   return <h2 className="mb-2 border-b-2 border-rule pb-1 font-serif text-2xl font-semibold">{children}</h2>;
 }
 
-function Played({ played, found }: { played: Season["played"]; found: SeasonFigures }) {
+function Played({
+  played,
+  found,
+  pageOf,
+}: {
+  played: Season["played"];
+  found: SeasonFigures;
+  pageOf: ((match: string) => string) | undefined;
+}) {
   const counts = found.record.map(({ ruleset, counts }) => {
     const said = ["won", "lost", "drawn"].filter((one) => counts[one]).map((one) => `${counts[one]} ${one}`);
     return `${ruleset}: ${said.join(", ") || "none decided"}`;
@@ -71,9 +103,13 @@ function Played({ played, found }: { played: Season["played"]; found: SeasonFigu
           >
             <span className="text-slate max-sm:col-span-2">{dayOf(one.date)}</span>
             <span>
-              <Link className="quiet" to={`/matches/${one.id}/review`}>
-                against {one.opponent}
-              </Link>{" "}
+              {pageOf ? (
+                <Link className="quiet" to={pageOf(one.id)}>
+                  against {one.opponent}
+                </Link>
+              ) : (
+                `against ${one.opponent}`
+              )}{" "}
               <span className="text-slate">{[one.event, one.ruleset, `${one.belt} belt`].filter(Boolean).join(", ")}</span>
             </span>
             <span className="text-right">
