@@ -101,7 +101,8 @@ class FirstMatch(Journey):
         page.get_by_role("button", name="Add").tap()
         page.get_by_label("Opponent").tap()
         page.keyboard.type("Enno Falk")
-        expect(page.get_by_text("minutes are usual for this division")).to_be_visible()  # nothing moves any more
+        expect(page.get_by_text("minutes are usual for this division")).to_be_visible()
+        page.wait_for_load_state("networkidle")  # what is still fetched would move the button away from the finger
         page.get_by_role("button", name="Go to the desk").tap()
         expect(page.get_by_test_id("save-state")).to_be_attached()
         self.assertEqual(Match.objects.get().opponent, "Enno Falk")
