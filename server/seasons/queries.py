@@ -12,7 +12,7 @@ from django.db.models import QuerySet
 
 from clubs.access import Access
 from jurata_core import fingerprint
-from jurata_core.season import MOVES, Move, Played, Spread, season_of, spread_of
+from jurata_core.season import MOVES, AthleteSeason, Move, Played, Spread, season_of, spread_of
 from jurata_core.season.athlete import as_json
 from jurata_core.season.figures import from_json
 from matches.logs import ruleset_title, with_outside_names
@@ -28,18 +28,21 @@ SPREADS_KEPT_S = 24 * 3600
 def season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
     """The season of an athlete as a page shows it, with the matches that its moments are in."""
     matches = _matches(access, athlete)
-    return _json(athlete, [_shown(match) for match in matches], [_played(match) for match in matches], split)
+    played = [_played(match) for match in matches]
+    season = season_of(played, spreads_of(athlete.club_id), split)
+    return _json(athlete, [_shown(match) for match in matches], played, season)
 
 
 def own_season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
     """The same for the athlete and the guardians: without footage, and with the errors of what was sent to them."""
     matches = _matches(access, athlete)
-    played = [
-        one if _sent(match) else one._replace(figures=one.figures._replace(mistakes=()))
-        for match, one in ((match, _played(match)) for match in matches)
-    ]
+    played = {match.pk: _played(match) for match in matches}
+    sent = [played[match.pk] for match in matches if _sent(match)]
     shown = [{**_shown(with_outside_names(match)), "parts": []} for match in matches]
-    return _json(athlete, shown, played, split)
+    # Errors are looked for among what was sent alone: other matches would look as if there were none in them.
+    about = season_of(sent, {}, split)
+    season = season_of(played.values(), spreads_of(athlete.club_id), split)
+    return _json(athlete, shown, list(played.values()), season._replace(errors=about.errors, split=about.split))
 
 
 def _matches(access: Access, athlete: Athlete) -> list[Match]:
@@ -55,10 +58,7 @@ def _sent(match: Match) -> bool:
     return report is not None and report.sent is not None
 
 
-def _json(
-    athlete: Athlete, shown: list[dict[str, Any]], played: list[Played], split: datetime.date | None
-) -> dict[str, Any]:
-    season = season_of(played, spreads_of(athlete.club_id), split)
+def _json(athlete: Athlete, shown: list[dict[str, Any]], played: list[Played], season: AthleteSeason) -> dict[str, Any]:
     return {
         "athlete": {"id": athlete.pk, "name": athlete.name, "belt": athlete.belt},
         "played": [{**row, "result": one.result} for row, one in zip(shown, played, strict=True)],

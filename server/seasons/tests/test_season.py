@@ -97,6 +97,8 @@ class OwnSeason(SeasonCase):
         kinds = self.own().json()["season"]["kinds"]
         self.assertGreater(len(kinds), 0)
         self.assertEqual({moment["match"] for row in kinds for moment in row["moments"]}, {self.match_id})
+        rate = kinds[0]["change"]["before"]
+        self.assertEqual(rate["minutes"], 2)  # of the one match that was sent: in the others nobody looked for them
 
     def test_it_is_of_nobody_else(self):
         other = Athlete.objects.create(club=self.club, name="Cilla Dorn", birth_year=2001, belt="blue")

@@ -64,7 +64,9 @@ function OneSeason({
         <div className="flex flex-col gap-10">
           <Played played={played} found={found} pageOf={pageOf} />
           <Works found={found} played={played} />
-          <ComesBack found={found} played={played} split={split} setSplit={setSplit} />
+          <ComesBack found={found} played={played} split={split} setSplit={setSplit}>
+            {whose === "own" ? "Errors of the matches with a report," : "Errors of all matches,"} what cost most on the sheet first.
+          </ComesBack>
           <Times found={found} />
         </div>
       )}
@@ -214,17 +216,20 @@ function ComesBack({
   played,
   split,
   setSplit,
+  children,
 }: {
   found: SeasonFigures;
   played: Season["played"];
   split: string;
   setSplit: (day: string) => void;
+  /** Of which matches the errors are. */
+  children: ReactNode;
 }) {
   return (
     <section>
       <Title>What comes back</Title>
       <p className="flex flex-wrap items-baseline gap-x-6 pb-3 text-slate">
-        <span>Errors of all matches, what cost most on the sheet first.</span>
+        <span>{children}</span>
         <label className="flex items-baseline gap-2">
           Before and since
           <input
