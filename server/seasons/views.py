@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
@@ -14,15 +14,18 @@ from rest_framework.views import APIView
 
 from clubs.access import asks
 from config.choices import BELTS, SIDES
+from jurata_core.season import MOVES
+from jurata_core.season.certainty import Word
+from jurata_core.season.figures import STATES
 from matches.schema import BothField
 from matches.serializers import PartSerializer
 from roster.models import Athlete
 
 from .queries import own_season_json, season_json
 
-MOVE_NAMES = [(name, name) for name in ("takedown", "sweep", "guard_pass", "back", "escape", "submission")]
-WORDS = [(word, word) for word in ("better", "probably better", "no difference", "probably worse", "worse")]
-STATE_NAMES = [(name, name) for name in ("ahead", "level", "behind")]
+MOVE_NAMES = [(name, name) for name in MOVES]
+WORDS = [(word, word) for word in get_args(Word)]
+STATE_NAMES = [(name, name) for name in STATES.values()]
 
 
 class ShownMomentSerializer(serializers.Serializer[Any]):

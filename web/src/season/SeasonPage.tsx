@@ -131,8 +131,8 @@ function Works({ found, played }: { found: SeasonFigures; played: Season["played
     <section>
       <Title>What works</Title>
       <p className="pb-3 text-slate">
-        How much of what was tried worked. The bar shows where the true share lies, nine times in ten: a short bar is a sure figure. Click a
-        number to watch what is behind it.
+        How much of what was tried worked. The bar shows where the true share lies, nine times in ten: a short bar is a sure figure.{" "}
+        {played.some((one) => one.parts.length > 0) && "Click a number to watch what is behind it."}
       </p>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-2">
         {(["a", "b"] as const).map((by) => (
