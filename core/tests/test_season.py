@@ -13,12 +13,17 @@ from statsmodels.stats.proportion import proportion_confint
 from statsmodels.stats.rates import confint_poisson
 
 from jurata_core.adjudication import adjudicate
+from jurata_core.chance import fit, solve_together
+from jurata_core.lessons import seen_in
 from jurata_core.match_log import read_log
-from jurata_core.review import Seen, errors
-from jurata_core.season import Played, figures_of, season_of, spread_of
+from jurata_core.review import Seen, errors, model_of, swings
+from jurata_core.season import Played, costs_of, counted, figures_of, mistakes_of, season_of, spread_of
 from jurata_core.season.athlete import as_json as season_json
 from jurata_core.season.certainty import LEVEL, change, rate, share, shrunk
 from jurata_core.season.figures import NOTHING, as_json, from_json
+from jurata_core.season.mistakes import Asked, Cost, Said
+from jurata_core.season.mistakes import as_json as mistakes_json
+from jurata_core.season.mistakes import from_json as mistakes_from_json
 
 from .random_logs import random_log
 
@@ -47,7 +52,13 @@ MATCH = {
 def figures(raw):
     log = read_log(raw)
     seen = Seen(log, adjudicate(log))
-    return figures_of(seen, errors(seen)), seen.verdict
+    return figures_of(seen), seen.verdict
+
+
+def counted_in(raw, costs=None, said=None):
+    log = read_log(raw)
+    seen = Seen(log, adjudicate(log))
+    return counted(mistakes_of(seen, errors(seen)), costs, said or {})
 
 
 class OfAMatch(unittest.TestCase):
@@ -97,6 +108,67 @@ class OfAMatch(unittest.TestCase):
     def test_a_match_without_anything_adds_nothing(self):
         found, _ = figures({**MATCH, "observations": []})
         self.assertEqual((found, from_json({})), (NOTHING, NOTHING))
+
+
+class Costs(unittest.TestCase):
+    """What errors cost of the chance of winning, and which of them count."""
+
+    def setUp(self):
+        self.rates = fit(seen_in({}))
+
+    def asked(self, raw):
+        log = read_log(raw)
+        seen = Seen(log, adjudicate(log))
+        return Asked(seen, errors(seen), self.rates)
+
+    def test_matches_asked_together_cost_what_each_costs_alone(self):
+        rng = random.Random(7)
+        shorter = {**MATCH, "duration": 60, "observations": MATCH["observations"][:8]}
+        rows = [self.asked(raw) for raw in (MATCH, shorter, *(random_log(rng) for _ in range(4)), MATCH)]
+        together = costs_of(rows)
+        for number, row in enumerate(rows):
+            alone = costs_of([row])[0]
+            self.assertEqual(alone.keys(), together[number].keys())
+            for key, cost in alone.items():
+                self.assertAlmostEqual(cost.lost, together[number][key].lost, delta=0.0002)
+        self.assertGreater(sum(cost.lost for cost in together[0].values()), 0.1)
+
+    def test_they_are_those_of_the_review(self):
+        row = self.asked(MATCH)
+        model = model_of(row.seen, self.rates)
+        swung = solve_together(model, swings(row.seen, row.errors, model))[0]
+        costs = costs_of([row])[0]
+        for error, one in zip(row.errors, swung, strict=True):
+            if one is not None:
+                self.assertAlmostEqual(costs[error.key].lost, one.lost, delta=0.0001)
+
+    def test_a_coach_s_word_decides_what_counts(self):
+        every = counted_in(MATCH)
+        first = every[0].mistake.key
+        self.assertEqual({one.lost for one in every}, {None})
+        dismissed = counted_in(MATCH, said={first: Said(False, True, (), None)})
+        self.assertEqual(len(dismissed), len(every) - 1)
+        named = counted_in(MATCH, said={first: Said(True, False, ("base",), None)})
+        self.assertEqual(named[0].mistake.causes, ("base",))
+
+    def test_what_helped_is_no_error_unless_the_coach_says_so(self):
+        key = counted_in(MATCH)[0].mistake.key
+        costs = {key: Cost(0.0, True)}
+        self.assertNotIn(key, [one.mistake.key for one in counted_in(MATCH, costs)])
+        accepted = counted_in(MATCH, costs, {key: Said(True, False, (), None)})
+        self.assertIn(key, [one.mistake.key for one in accepted])
+
+    def test_errors_are_gathered_under_their_root(self):
+        every = counted_in(MATCH)
+        first, last = every[0].mistake.key, every[-1].mistake.key
+        linked = counted_in(MATCH, said={last: Said(False, False, (), first)})
+        self.assertEqual(linked[-1].root, linked[0].root)
+        apart = counted_in(MATCH, said={last: Said(False, False, (), "")})
+        self.assertEqual(apart[-1].root, last)
+
+    def test_they_are_stored_and_read_again(self):
+        found = mistakes_of(self.asked(MATCH).seen, self.asked(MATCH).errors)
+        self.assertEqual(mistakes_from_json(json.loads(json.dumps(mistakes_json(found)))), found)
 
 
 class Certainty(unittest.TestCase):
@@ -176,7 +248,7 @@ class OfAnAthlete(unittest.TestCase):
     def setUp(self):
         found, _ = figures(MATCH)
         self.played = [
-            Played(f"m{day}", datetime.date(2026, 1, day), "won", "submission", "Full points", found)
+            Played(f"m{day}", datetime.date(2026, 1, day), "won", "submission", "Full points", found, counted_in(MATCH))
             for day in range(1, 7)
         ]
 
@@ -191,7 +263,7 @@ class OfAnAthlete(unittest.TestCase):
         self.assertEqual(
             [(one.name, one.share[:2]) for one in takedown.techniques], [("double-leg", (6, 6)), ("single-leg", (0, 6))]
         )
-        for row in season.errors:
+        for row in season.coming_back.kinds:
             self.assertEqual(len(row.moments), row.n)
         self.assertEqual(season.record, {"Full points": {"won": 6, "won submission": 6}})
         self.assertEqual(season.length, 6 * 75_000)
@@ -199,14 +271,14 @@ class OfAnAthlete(unittest.TestCase):
 
     def test_errors_are_told_apart_by_the_day(self):
         for split, before in ((None, 3), (datetime.date(2026, 1, 2), 1), (datetime.date(2027, 1, 1), 6)):
-            row = self.season(split).errors[0]
+            row = self.season(split).coming_back.kinds[0]
             self.assertEqual(row.change.before.minutes, before * 1.25, split)
             self.assertEqual(row.change.before.n + row.change.since.n, row.n)
 
     def test_a_tiny_season_says_nothing_false(self):
         for number in range(4):
             season = season_of(self.played[:number], {})
-            self.assertEqual({row.change.word for row in season.errors} - {"no difference"}, set())
+            self.assertEqual({row.change.word for row in season.coming_back.kinds} - {"no difference"}, set())
             for one in season.moves:
                 self.assertLess(one.whole.share.low, max(one.whole.share.estimate, 0.01))
         empty = season_json(season_of([], {}))

@@ -91,10 +91,14 @@ class Summary(models.Model):
     method = models.CharField(max_length=24, help_text="how it came out; unfinished before its end is logged")
     score = models.JSONField(help_text="points, advantages and penalties of both sides")
     because = models.TextField(help_text="the sentence of the result")
-    errors = models.JSONField(default=dict, help_text="the kind of each error found in it, by the error's key")
+    outdated = models.BooleanField(default=False, help_text="whether the club's settings have changed since")
     lesson = models.JSONField(default=dict, help_text="what it teaches the estimates; empty where it is not over")
     figures = models.JSONField(default=dict, help_text="what it adds to its athlete's season")
-    tried = models.JSONField(default=dict, help_text="of each move of the athlete, how often it came off and was tried")
+    tried = models.JSONField(default=dict, help_text="of each move of the athlete, how often it worked and was tried")
+    mistakes = models.JSONField(default=list, help_text="the errors found in it, as a season counts them")
+    costs = models.JSONField(
+        null=True, help_text="what each error cost of the chance of winning, by its key; null: not calculated yet"
+    )
 
     class Meta:
         verbose_name_plural = "summaries"
@@ -110,6 +114,7 @@ class ClubLesson(models.Model):
     core = models.CharField(max_length=16)
     version = models.PositiveIntegerField(default=0)
     lesson = models.JSONField(default=dict)
+    spreads = models.JSONField(null=True, help_text="how its athletes' shares are spread, by move; null: to be found")
 
     def __str__(self) -> str:
         return f"what {self.club} knows"

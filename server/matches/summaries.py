@@ -6,11 +6,12 @@ again when it is next asked for, or by the worker within a minute.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from itertools import groupby
 from operator import attrgetter
-from typing import Any
+from typing import Any, NamedTuple
 
+from django.apps import apps
 from django.db import transaction
 from django.db.models import F, Q, QuerySet
 from django.db.models.signals import post_delete
@@ -20,9 +21,12 @@ from jurata_core import fingerprint
 from jurata_core.adjudication import adjudicate
 from jurata_core.faults import FaultyInput
 from jurata_core.lessons import Lesson, added, lesson_of
-from jurata_core.match_log import read_log
-from jurata_core.review import Seen, errors
+from jurata_core.match_log import MatchLog, read_log
+from jurata_core.review import Error, Seen, Setting, errors
+from jurata_core.season import mistakes_of
 from jurata_core.season.figures import as_json, figures_of, tried_of
+from jurata_core.season.mistakes import as_json as mistakes_json
+from jurata_core.times import to_millis
 
 from .logs import log_of
 from .models import ClubLesson, Match, Summary
@@ -37,16 +41,19 @@ FIELDS = [
     "method",
     "score",
     "because",
-    "errors",
+    "outdated",
     "lesson",
     "figures",
     "tried",
+    "mistakes",
+    "costs",
 ]
 
 
 def stale(matches: QuerySet[Match]) -> QuerySet[Match]:
     """Those of some matches whose summary is missing, or older than the match or the core; the latest change first."""
     old = Q(summary=None) | ~Q(summary__core=fingerprint()) | ~Q(summary__revision=F("revision"))
+    old |= Q(summary__outdated=True)
     return matches.filter(old).select_related("athlete").order_by("-changed")
 
 
@@ -62,16 +69,19 @@ def store(matches: Iterable[Match]) -> list[Summary]:
     made = []
     club_of = attrgetter("athlete.club_id")
     for club, together in groupby(sorted(matches, key=club_of), key=club_of):
-        rows = [_summary(match) for match in together]
+        settings = settings_of(club)
+        rows = [_summary(match, settings) for match in together]
         with transaction.atomic():
             known = _known_by(club)
-            before = Summary.objects.filter(match__in=[row.match_id for row in rows], core=known.core)
+            before = list(Summary.objects.filter(match__in=[row.match_id for row in rows], core=known.core))
             lesson: Lesson = known.lesson
             for old in before:
                 lesson = added(lesson, old.lesson, -1)
             for row in rows:
                 lesson = added(lesson, row.lesson)
-            _keep(known, lesson)
+            _keep(
+                known, lesson, {old.match_id: old.tried for old in before} != {row.match_id: row.tried for row in rows}
+            )
             Summary.objects.bulk_create(rows, update_conflicts=True, unique_fields=["match"], update_fields=FIELDS)
         made += rows
     return made
@@ -89,40 +99,73 @@ def _known_by(club: int) -> ClubLesson:
     ClubLesson.objects.bulk_create([ClubLesson(club_id=club, core=fingerprint())], ignore_conflicts=True)
     known = ClubLesson.objects.select_for_update().get(pk=club)
     if known.core != fingerprint():
-        known.core, known.lesson = fingerprint(), {}
+        known.core, known.lesson, known.spreads = fingerprint(), {}, None
     return known
 
 
-def _keep(known: ClubLesson, lesson: Lesson) -> None:
+def _keep(known: ClubLesson, lesson: Lesson, tried: bool) -> None:
+    """Keep what a club knows now; ``tried`` is whether anything else was tried than before."""
     if lesson != known.lesson or known.version == 0:
         known.lesson = lesson
         known.version += 1
-        known.save()
+    elif not tried:
+        return
+    known.spreads = None if tried else known.spreads
+    known.save()
 
 
 @receiver(post_delete, sender=Summary)
 def _forget(instance: Summary, **_: Any) -> None:
     """A match that is deleted teaches nothing any more."""
-    if not instance.lesson or instance.core != fingerprint():
+    if not (instance.lesson or instance.tried) or instance.core != fingerprint():
         return
     club = Match.with_deleted.filter(pk=instance.match_id).values_list("athlete__club", flat=True).first()
     if club is None or not ClubLesson.objects.filter(club=club).exists():
         return
     known = _known_by(club)
-    _keep(known, added(known.lesson, instance.lesson, -1))
+    _keep(known, added(known.lesson, instance.lesson, -1), bool(instance.tried))
 
 
-def _summary(match: Match) -> Summary:
-    revision = match.revision  # read before the log: what is logged meanwhile makes it older, and never too new
+def settings_of(club: int) -> dict[str, Setting]:
+    """How a club wants kinds of errors to be looked for; kinds without a setting are looked for as the core does."""
+    rows = apps.get_model("reviews", "KindSetting").objects.filter(club_id=club).order_by("kind")
+    return {
+        row.kind: Setting(row.off, {name: to_millis(seconds) for name, seconds in row.limits.items()})
+        for row in rows
+        if row.off or row.limits
+    }
+
+
+def outdate(club: int) -> None:
+    """Have all summaries of a club made again, because its settings have changed."""
+    Summary.objects.filter(match__athlete__club=club).update(outdated=True)
+
+
+class Scored(NamedTuple):
+    """A match as its log stands, from the side of the athlete, with the errors that its club looks for."""
+
+    log: MatchLog
+    seen: Seen
+    errors: list[Error]
+
+
+def scored(match: Match, settings: Mapping[str, Setting]) -> Scored:
+    """Score a match; one that is too long to be reviewed has no errors."""
     log = read_log(log_of(match))
-    verdict = adjudicate(log)
-    seen = Seen(log, verdict)
+    seen = Seen(log, adjudicate(log))
     try:
-        found = errors(seen)
-    except FaultyInput:  # the log is too long to be reviewed
-        found = []
-    figures = figures_of(seen, found)
+        return Scored(log, seen, errors(seen, settings))
+    except FaultyInput:
+        return Scored(log, seen, [])
+
+
+def _summary(match: Match, settings: Mapping[str, Setting]) -> Summary:
+    revision = match.revision  # read before the log: what is logged meanwhile makes it older, and never too new
+    log, seen, found = scored(match, settings)
+    verdict = seen.verdict
     teaches = match.second_of_id is None and not match.practice
+    mistakes = mistakes_of(seen, found) if teaches else ()
+    figures = figures_of(seen)
     return Summary(
         match=match,
         revision=revision,
@@ -132,8 +175,10 @@ def _summary(match: Match) -> Summary:
         method=verdict.result.method,
         score=verdict.summary()["score"],
         because=verdict.result.because if log.observations else "Nothing is scored yet.",
-        errors={error.key: error.found.kind for error in found},
+        outdated=False,
         lesson=lesson_of(log, verdict) if teaches else {},
         figures=as_json(figures) if log.observations else {},
         tried=tried_of(figures) if teaches else {},
+        mistakes=mistakes_json(mistakes),
+        costs=None if mistakes else {},
     )

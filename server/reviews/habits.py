@@ -8,19 +8,11 @@ from typing import Any
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.review import Decided, Setting, kinds, offers
 from jurata_core.times import to_millis, to_seconds
+from matches.summaries import outdate, settings_of
 
 from .models import KindSetting, Remark
 
 LONGEST_LIMIT_S = 600
-
-
-def settings_of(club: int) -> dict[str, Setting]:
-    """The club's own settings by kind; kinds without one are looked for as the core does."""
-    return {
-        row.kind: Setting(row.off, {name: to_millis(seconds) for name, seconds in row.limits.items()})
-        for row in KindSetting.objects.filter(club_id=club).order_by("kind")
-        if row.off or row.limits
-    }
 
 
 def _decided(club: int) -> list[Decided]:
@@ -85,3 +77,4 @@ def set_kind(club: int, kind: str, values: dict[str, Any]) -> None:
     if values.get("decline"):
         row.declined = sum(one.kind == kind and one.dismissed for one in _decided(club))
     row.save()
+    outdate(club)  # seasons count what the reviews show

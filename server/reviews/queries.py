@@ -40,8 +40,9 @@ from jurata_core.times import to_seconds
 from matches.logs import with_names
 from matches.models import Match
 from matches.standing import standing
+from matches.summaries import settings_of
 
-from .habits import offers_json, settings_of
+from .habits import offers_json
 from .learning import Taught, submissions, taught
 from .models import Causes, Remark
 

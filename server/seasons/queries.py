@@ -3,46 +3,60 @@
 from __future__ import annotations
 
 import datetime
+import uuid
 from collections import defaultdict
-from collections.abc import Iterable
-from typing import Any
+from collections.abc import Iterable, Sequence
+from typing import Any, NamedTuple
 
-from django.core.cache import cache
 from django.db.models import QuerySet
 
 from clubs.access import Access
 from jurata_core import fingerprint
-from jurata_core.season import MOVES, AthleteSeason, Move, Played, Spread, season_of, spread_of
+from jurata_core.review import OWN
+from jurata_core.review.errors import LEAD_IN, LEAD_OUT
+from jurata_core.season import (
+    MOVES,
+    AthleteSeason,
+    Counted,
+    Mistake,
+    Move,
+    Played,
+    Spread,
+    counted,
+    season_of,
+    spread_of,
+)
 from jurata_core.season.athlete import as_json
 from jurata_core.season.figures import from_json
+from jurata_core.season.mistakes import Said, costs_from_json
+from jurata_core.season.mistakes import from_json as mistakes_from_json
 from matches.logs import ruleset_title, with_outside_names
-from matches.models import Match, Summary
+from matches.models import ClubLesson, Match, Summary
 from matches.queries import own_matches
 from matches.serializers import shown_parts
 from matches.summaries import freshen, known_by
+from reviews.models import Remark
 from roster.models import Athlete
-
-SPREADS_KEPT_S = 24 * 3600
 
 
 def season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
     """The season of an athlete as a page shows it, with the matches that its moments are in."""
     matches = _matches(access, athlete)
-    played = [_played(match) for match in matches]
+    played = played_in(matches)
     season = season_of(played, spreads_of(athlete.club_id), split)
-    return _json(athlete, [_shown(match) for match in matches], played, season)
+    return _json(athlete, matches, [_shown(match) for match in matches], played, season)
 
 
 def own_season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
     """The same for the athlete and the guardians: without footage, and with the errors of what was sent to them."""
     matches = _matches(access, athlete)
-    played = {match.pk: _played(match) for match in matches}
-    sent = [played[match.pk] for match in matches if _sent(match)]
+    played = played_in(matches)
+    sent = [one for one, match in zip(played, matches, strict=True) if _sent(match)]
     shown = [{**_shown(with_outside_names(match)), "parts": []} for match in matches]
     # Errors are looked for among what was sent alone: other matches would look as if there were none in them.
     about = season_of(sent, {}, split)
-    season = season_of(played.values(), spreads_of(athlete.club_id), split)
-    return _json(athlete, shown, list(played.values()), season._replace(errors=about.errors, split=about.split))
+    season = season_of(played, spreads_of(athlete.club_id), split)
+    return _json(athlete, matches, shown, played, season._replace(coming_back=about.coming_back, split=about.split))
 
 
 def _matches(access: Access, athlete: Athlete) -> list[Match]:
@@ -58,19 +72,61 @@ def _sent(match: Match) -> bool:
     return report is not None and report.sent is not None
 
 
-def _json(athlete: Athlete, shown: list[dict[str, Any]], played: list[Played], season: AthleteSeason) -> dict[str, Any]:
+def _json(
+    athlete: Athlete, matches: list[Match], shown: list[dict[str, Any]], played: list[Played], season: AthleteSeason
+) -> dict[str, Any]:
     return {
         "athlete": {"id": athlete.pk, "name": athlete.name, "belt": athlete.belt},
+        "waiting": sum(not _known(match) for match in matches),
         "played": [{**row, "result": one.result} for row, one in zip(shown, played, strict=True)],
         "season": as_json(season),
     }
 
 
-def _played(match: Match) -> Played:
+def played_in(matches: Sequence[Match]) -> list[Played]:
+    """Matches as the core reads a season, with their errors as the coaches see them."""
+    decided = decisions(Remark.objects.filter(match__in=[match.pk for match in matches]))
+    return [_played(match, decided.get(match.pk, Decided({}, []))) for match in matches]
+
+
+class Decided(NamedTuple):
+    """What coaches made of the errors of a match, and the errors that they added."""
+
+    said: dict[str, Said]
+    own: list[Mistake]
+
+
+def decisions(remarks: QuerySet[Remark]) -> dict[uuid.UUID, Decided]:
+    """What coaches decided, by match."""
+    found: dict[uuid.UUID, Decided] = {}
+    for one in remarks:
+        of = found.setdefault(one.match_id, Decided({}, []))
+        came_from = one.came_from if one.came_from or one.root else None
+        causes = tuple(one.causes)
+        accepted = one.own or one.standing == Remark.Standing.ACCEPTED
+        of.said[one.key] = Said(accepted, one.standing == Remark.Standing.DISMISSED, causes, came_from)
+        if one.own:
+            shown = (max(0, one.since_ms - LEAD_IN), one.t_ms + LEAD_OUT)
+            of.own.append(Mistake(one.key, OWN, one.t_ms, *shown, one.points, one.advantages, causes, ""))
+    return found
+
+
+def _played(match: Match, decided: Decided) -> Played:
+    summary = match.summary if _known(match) else None
+    counts: tuple[Counted, ...] = ()
+    if summary is not None:
+        errors = [*mistakes_from_json(summary.mistakes), *decided.own]
+        counts = counted(errors, costs_from_json(summary.costs), decided.said)
+    return Played(
+        str(match.pk), match.date, _result(summary), "" if summary is None else summary.method,
+        ruleset_title(match.ruleset), from_json({} if summary is None else summary.figures), counts,
+    )  # fmt: skip
+
+
+def _known(match: Match) -> bool:
+    """Whether what the match comes to has been worked out by the core as it is now."""
     summary: Summary | None = getattr(match, "summary", None)
-    figures = from_json({} if summary is None else summary.figures)
-    method = "" if summary is None else summary.method
-    return Played(str(match.pk), match.date, _result(summary), method, ruleset_title(match.ruleset), figures)
+    return summary is not None and summary.core == fingerprint()
 
 
 def _result(summary: Summary | None) -> str:
@@ -96,26 +152,25 @@ def _shown(match: Match) -> dict[str, Any]:
 
 
 def spreads_of(club: int) -> dict[Move, Spread]:
-    """How the shares of a club's athletes are spread, by move; kept until its matches teach something else."""
-    key = f"spreads-{club}-{fingerprint()}-{known_by(club).version}"
-    kept: dict[Move, Spread] | None = cache.get(key)
-    if kept is None:
+    """How the shares of a club's athletes are spread, by move; kept until something else was tried."""
+    known = known_by(club)
+    if known.spreads is None:
         rows = Summary.objects.filter(match__athlete__club=club, match__deleted=None).exclude(tried={})
-        kept = _spreads(rows)
-        cache.set(key, kept, SPREADS_KEPT_S)
-    return kept
+        known.spreads = _spreads(rows)
+        ClubLesson.objects.filter(club=club, version=known.version).update(spreads=known.spreads)
+    return {move: Spread(*known.spreads[move]) for move in MOVES}
 
 
 def _spreads(rows: QuerySet[Summary]) -> dict[Move, Spread]:
     found: dict[Move, dict[int, tuple[int, int]]] = {move: defaultdict(lambda: (0, 0)) for move in MOVES}
     for athlete, tried in rows.values_list("match__athlete", "tried"):
-        for move, (done, of) in _known(tried):
+        for move, (done, of) in _shares(tried):
             before = found[move][athlete]
             found[move][athlete] = (before[0] + done, before[1] + of)
     return {move: spread_of(list(shares.values())) for move, shares in found.items()}
 
 
-def _known(tried: dict[str, tuple[int, int]]) -> Iterable[tuple[Move, tuple[int, int]]]:
+def _shares(tried: dict[str, tuple[int, int]]) -> Iterable[tuple[Move, tuple[int, int]]]:
     for move in MOVES:
         if move in tried:
             yield move, tried[move]

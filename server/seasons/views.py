@@ -38,7 +38,7 @@ class ShownMomentSerializer(serializers.Serializer[Any]):
 
 
 class ShareSerializer(serializers.Serializer[Any]):
-    """How much of what was tried came off, with the interval of 90 % that the true share lies in."""
+    """How much of what was tried worked, with the interval of 90 % that the true share lies in."""
 
     done = serializers.IntegerField()
     of = serializers.IntegerField()
@@ -84,17 +84,27 @@ class ChangeOfRateSerializer(serializers.Serializer[Any]):
     word = serializers.ChoiceField(WORDS)
 
 
-class OfKindSerializer(serializers.Serializer[Any]):
-    """A kind of error over the season, and whether it has become rarer since the split."""
+class CostOfErrorsSerializer(serializers.Serializer[Any]):
+    """What errors cost together: on the sheet, and of the chance of winning, in matches."""
 
-    kind = serializers.CharField()
+    points = serializers.IntegerField()
+    advantages = serializers.IntegerField()
+    lost = serializers.FloatField(help_text="1 is as much as a won match")
+    unknown = serializers.IntegerField(help_text="how many have no cost in chance yet")
+
+
+class RecurringSerializer(serializers.Serializer[Any]):
+    """What comes back: a kind of error, a cause or something done well, and whether it has become rarer."""
+
+    id = serializers.CharField()
     name = serializers.CharField()
     n = serializers.IntegerField()
     matches = serializers.IntegerField()
-    points = serializers.IntegerField()
-    advantages = serializers.IntegerField()
+    cost = CostOfErrorsSerializer()
     change = ChangeOfRateSerializer()
     moments = ShownMomentSerializer(many=True)
+    began = serializers.IntegerField(help_text="how many chains of errors began with it")
+    chain = CostOfErrorsSerializer(help_text="what those chains cost, with all that came of it")
 
 
 class RecordSerializer(serializers.Serializer[Any]):
@@ -149,7 +159,9 @@ class SeasonFiguresSerializer(serializers.Serializer[Any]):
     penalties = FoulsSerializer(many=True)
     illegal = IllegalSerializer(many=True)
     split = serializers.DateField(allow_null=True, help_text="errors before this day are held against those since")
-    kinds = OfKindSerializer(many=True, help_text="of errors, what cost most on the sheet first")
+    kinds = RecurringSerializer(many=True, help_text="of errors, what cost most first")
+    causes = RecurringSerializer(many=True, help_text="that coaches named, what cost most first")
+    well = RecurringSerializer(many=True)
 
 
 class PlayedSerializer(serializers.Serializer[Any]):
@@ -175,6 +187,7 @@ class OfAthleteSerializer(serializers.Serializer[Any]):
 
 class SeasonSerializer(serializers.Serializer[Any]):
     athlete = OfAthleteSerializer()
+    waiting = serializers.IntegerField(help_text="how many matches are still to be worked out")
     played = PlayedSerializer(many=True)
     season = SeasonFiguresSerializer()
 

@@ -12,7 +12,7 @@
 
 from .cost import Swing, in_danger, model_of, otherwise_json, regained, swings, undone
 from .errors import OWN, Error, errors, marks_of, own_error
-from .good import done_well
+from .good import WELL_NAMES, done_well, found_well
 from .habits import Decided, Offer, measured, offers
 from .kinds import Setting, causes, kinds, young_below
 from .order import ordered
@@ -20,7 +20,7 @@ from .roots import Chain, Link, chains, suggested
 from .seen import Loss, Seen
 
 __all__ = [
-    "OWN", "Chain", "Decided", "Error", "Link", "Loss", "Offer", "Seen", "Setting", "Swing", "causes", "chains",
-    "done_well", "errors", "in_danger", "kinds", "marks_of", "measured", "model_of", "offers", "ordered",
-    "otherwise_json", "own_error", "regained", "suggested", "swings", "undone", "young_below",
+    "OWN", "WELL_NAMES", "Chain", "Decided", "Error", "Link", "Loss", "Offer", "Seen", "Setting", "Swing", "causes",
+    "chains", "done_well", "errors", "found_well", "in_danger", "kinds", "marks_of", "measured", "model_of", "offers",
+    "ordered", "otherwise_json", "own_error", "regained", "suggested", "swings", "undone", "young_below",
 ]  # fmt: skip

@@ -21,6 +21,16 @@ LATE: Millis = 60_000
 GoodKind = Literal["finished", "marked", "escaped", "defended", "held", "kept", "clean"]
 ORDER: tuple[GoodKind, ...] = ("finished", "marked", "escaped", "held", "defended", "kept", "clean")
 """The most telling first."""
+WELL_NAMES: dict[str, str] = {
+    "finished": "Finished the match",
+    "marked": "Marked by the coach as done well",
+    "escaped": "Got out from under control",
+    "held": "Held for the whole count",
+    "defended": "Got out of a submission",
+    "kept": "Ahead, and on top to the end",
+    "clean": "Without a penalty",
+}
+"""What each kind is called where no match is in question."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,9 +52,14 @@ class Good:
         }  # fmt: skip
 
 
+def found_well(seen: Seen) -> list[Good]:
+    """Everything that was done well; empty where the log shows nothing of the kind."""
+    return [*_finished(seen), *_marked(seen), *_escaped(seen), *_held(seen), *_defended(seen), *_kept(seen)]
+
+
 def done_well(seen: Seen) -> list[Good]:
-    """What was done well, the most telling first; empty where the log shows nothing of the kind."""
-    found = [*_finished(seen), *_marked(seen), *_escaped(seen), *_held(seen), *_defended(seen), *_kept(seen)]
+    """What a review shows of what was done well, the most telling first."""
+    found = found_well(seen)
     if not found and not any(row.to == seen.side and row.kind == "penalties" for row in seen.verdict.ledger):
         found.append(Good("clean", seen.side, 0, seen.over, "Not a single penalty."))
     return sorted(found, key=lambda one: (ORDER.index(one.kind), -one.weight, one.since))[:MOST]

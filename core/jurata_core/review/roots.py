@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, Protocol
 
 from ..adjudication.sentences import PLACES, WHO
 from ..match_log.observations import TOPLESS, Grip
@@ -142,7 +142,14 @@ class Chain:
         return {"first": self.root, "members": list(self.members)}
 
 
-def chains(errors: Sequence[Error], links: Mapping[str, str]) -> list[Chain]:
+class Keyed(Protocol):
+    """What is known by its key."""
+
+    @property
+    def key(self) -> str: ...
+
+
+def chains(errors: Sequence[Keyed], links: Mapping[str, str]) -> list[Chain]:
     """The errors gathered under their roots, by links from each to the earlier one it came from.
 
     A link to an error that is not there counts as none. Raises ValueError for links that lead back to themselves.

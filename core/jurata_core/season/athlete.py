@@ -8,11 +8,12 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from ..match_log.observations import SIDES, Side
-from ..review import kinds
+from ..review import WELL_NAMES, kinds
 from ..techniques import within_sentence
 from ..times import Millis, to_seconds
-from .certainty import Change, Share, Spread, change, share, shrunk
-from .figures import MOVES, STATES, THIRDS, Figures, Mistake, Move, Part, Try
+from .certainty import Change, Share, Spread, changes, share, shrunk
+from .figures import MOVES, STATES, THIRDS, Figures, Move, Part, Try
+from .mistakes import Counted
 
 LEAST = 3
 """A technique, or a place that moves begin from, is shown by itself from so many tries on."""
@@ -30,6 +31,7 @@ class Played(NamedTuple):
     method: str
     ruleset: str
     figures: Figures
+    mistakes: tuple[Counted, ...] = ()
 
 
 class Moment(NamedTuple):
@@ -65,16 +67,37 @@ class OfMove(NamedTuple):
     places: tuple[Tried, ...]
 
 
-class OfKind(NamedTuple):
-    """One kind of error over the season: in how many matches, what it cost on the sheet, and whether it is rarer."""
+class Cost(NamedTuple):
+    """What errors cost together: on the sheet, and in matches' worth of the chance of winning."""
 
-    kind: str
-    n: int
-    matches: int
     points: int
     advantages: int
+    lost: float
+    unknown: int
+    """How many of them have no cost in chance yet."""
+
+
+class Recurring(NamedTuple):
+    """What comes back: a kind of error, a cause that a coach named, or something done well."""
+
+    name: str
+    n: int
+    matches: int
+    cost: Cost
     change: Change
     moments: tuple[Moment, ...]
+    began: int = 0
+    """Of a kind: how many chains of errors began with it."""
+    chain: Cost = Cost(0, 0, 0.0, 0)
+    """What those chains cost, with all that came of it."""
+
+
+class ComingBack(NamedTuple):
+    """Errors by their kind and by the causes that coaches named, and what was done well."""
+
+    kinds: tuple[Recurring, ...]
+    causes: tuple[Recurring, ...]
+    well: tuple[Recurring, ...]
 
 
 class AthleteSeason(NamedTuple):
@@ -95,7 +118,7 @@ class AthleteSeason(NamedTuple):
     penalties: Mapping[str, tuple[int, ...]]
     illegal: tuple[tuple[str, Side, Moment], ...]
     split: datetime.date | None
-    errors: tuple[OfKind, ...]
+    coming_back: ComingBack
 
 
 def season_of(
@@ -123,7 +146,7 @@ def season_of(
             for technique, by, t in one.figures.illegal
         ),
         split=split,
-        errors=tuple(_errors(scored, split)),
+        coming_back=_coming_back(scored, split),
     )
 
 
@@ -183,24 +206,77 @@ def _tried(name: str, tries: Sequence[tuple[str, Try]], spread: Spread | None) -
     return Tried(name, share(len(done), of), towards, done, failed)
 
 
-def _errors(matches: Sequence[Played], split: datetime.date | None) -> Iterable[OfKind]:
-    """Kinds of errors, what cost most on the sheet first, then what came most often."""
-    found: dict[str, list[tuple[Played, Mistake]]] = defaultdict(list)
-    for one in matches:
-        for mistake in one.figures.mistakes:
-            found[mistake.kind].append((one, mistake))
-    rows = []
-    for kind, mistakes in found.items():
-        in_match = Counter(one.match for one, _ in mistakes)
-        counted = [(one.date, (in_match[one.match], one.figures.length / MINUTE)) for one in matches]
-        before = [count for date, count in counted if split is None or date is None or date < split]
-        since = [count for date, count in counted if split is not None and date is not None and date >= split]
-        points, advantages = (sum(getattr(one, of) for _, one in mistakes) for of in ("points", "advantages"))
-        moments = tuple(Moment(one.match, mistake.t, mistake.start, mistake.end) for one, mistake in mistakes)
-        rows.append(
-            OfKind(kind, len(mistakes), len(in_match), points, advantages, change(before, since), moments)
-        )  # fmt: skip
-    return sorted(rows, key=lambda row: (-row.points, -row.advantages, -row.n, row.kind))
+_Happened = tuple[int, str, Moment, Counted | None]
+"""In which match, what, when, and the error that it was."""
+
+
+def _coming_back(matches: Sequence[Played], split: datetime.date | None) -> ComingBack:
+    """Kinds of errors, causes and things done well, each from what cost most to what came least often."""
+    kinds_seen: list[_Happened] = []
+    causes_seen: list[_Happened] = []
+    well_seen: list[_Happened] = []
+    for number, one in enumerate(matches):
+        for counted in one.mistakes:
+            mistake = counted.mistake
+            moment = Moment(one.match, mistake.t, mistake.start, mistake.end)
+            kinds_seen.append((number, mistake.kind, moment, counted))
+            causes_seen += [(number, cause, moment, counted) for cause in mistake.causes]
+        moments = ((well.kind, Moment(one.match, well.t, well.start, well.end)) for well in one.figures.well)
+        well_seen += [(number, kind, moment, None) for kind, moment in moments]
+    return ComingBack(
+        _recurring(matches, split, kinds_seen, _chained(kinds_seen)),
+        _recurring(matches, split, causes_seen, {}),
+        _recurring(matches, split, well_seen, {}),
+    )
+
+
+_Chains = Mapping[tuple[int, str], Sequence[Counted]]
+"""The errors of each chain, by the number of its match and the key of its root."""
+
+
+def _recurring(
+    matches: Sequence[Played], split: datetime.date | None, happened: Sequence[_Happened], chained: _Chains
+) -> tuple[Recurring, ...]:
+    by_name: dict[str, list[_Happened]] = defaultdict(list)
+    for one in happened:
+        by_name[one[1]].append(one)
+    counts = [[0] * len(matches) for _ in by_name]
+    for row, rows in zip(counts, by_name.values(), strict=True):
+        for number, *_ in rows:
+            row[number] += 1
+    # The matches are in order of their dates; those without one come first.
+    before = sum(split is None or one.date is None or one.date < split for one in matches)
+    found = changes(counts, [one.figures.length / MINUTE for one in matches], before)
+    made = []
+    for (name, rows), change in zip(by_name.items(), found, strict=True):
+        cost = _cost(counted for *_, counted in rows if counted is not None)
+        roots = [(number, one.mistake.key) for number, _, _, one in rows if one and one.mistake.key == one.root]
+        began = [chained[root] for root in roots if root in chained]
+        chain = _cost(each for members in began for each in members)
+        in_matches = len({number for number, *_ in rows})
+        moments = tuple(moment for _, _, moment, _ in rows)
+        made.append(Recurring(name, len(rows), in_matches, cost, change, moments, len(began), chain))
+    return tuple(sorted(made, key=_most_first))
+
+
+def _chained(happened: Sequence[_Happened]) -> _Chains:
+    found: dict[tuple[int, str], list[Counted]] = defaultdict(list)
+    for number, _, _, counted in happened:
+        if counted is not None:
+            found[number, counted.root].append(counted)
+    return found
+
+
+def _cost(errors: Iterable[Counted]) -> Cost:
+    rows = list(errors)
+    return Cost(
+        sum(one.mistake.points for one in rows), sum(one.mistake.advantages for one in rows),
+        round(sum(one.lost or 0.0 for one in rows), 4), sum(one.lost is None for one in rows),
+    )  # fmt: skip
+
+
+def _most_first(one: Recurring) -> tuple[Any, ...]:
+    return (-one.cost.lost, -one.cost.points, -one.cost.advantages, -one.n, one.name)
 
 
 def as_json(season: AthleteSeason) -> dict[str, Any]:
@@ -231,15 +307,28 @@ def as_json(season: AthleteSeason) -> dict[str, Any]:
             {"technique": within_sentence(name), "by": by, "moment": at.as_json()} for name, by, at in season.illegal
         ],
         "split": season.split,
-        "kinds": [
-            {
-                **{name: getattr(row, name) for name in ("kind", "n", "matches", "points", "advantages")},
-                "name": kinds()[row.kind].name if row.kind in kinds() else row.kind,
-                "change": _change_json(row.change),
-                "moments": [moment.as_json() for moment in row.moments],
-            }
-            for row in season.errors
-        ],
+        "kinds": [_recurring_json(row, kind_name(row.name)) for row in season.coming_back.kinds],
+        "causes": [_recurring_json(row, row.name) for row in season.coming_back.causes],
+        "well": [_recurring_json(row, WELL_NAMES[row.name]) for row in season.coming_back.well],
+    }
+
+
+def kind_name(kind: str) -> str:
+    """What a kind of error is called; one that a coach added has no name of its own."""
+    return kinds()[kind].name if kind in kinds() else "Seen by the coach"
+
+
+def _recurring_json(row: Recurring, name: str) -> dict[str, Any]:
+    return {
+        "id": row.name,
+        "name": name,
+        "n": row.n,
+        "matches": row.matches,
+        "cost": row.cost._asdict(),
+        "change": _change_json(row.change),
+        "moments": [moment.as_json() for moment in row.moments],
+        "began": row.began,
+        "chain": row.chain._asdict(),
     }
 
 

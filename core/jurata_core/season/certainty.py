@@ -129,48 +129,77 @@ def rate(n: int, minutes: float, level: float = LEVEL) -> Rate:
 
 
 def change(before: Sequence[Counted], since: Sequence[Counted], level: float = LEVEL) -> Change:
-    """Whether something has become rarer since; the counts are of matches, which differ by more than chance alone.
+    """Whether something has become rarer since; see :func:`changes`."""
+    counts, minutes = zip(*[*before, *since], strict=True) if before or since else ((), ())
+    return changes([counts], minutes, len(before), level)[0]
 
-    The p-value is that of a permutation test over matches, so a few wild matches make nobody sure of anything.
+
+def changes(
+    rows: Sequence[Sequence[int]], minutes: Sequence[float], before: int, level: float = LEVEL
+) -> list[Change]:  # fmt: skip
+    """Whether each of some things has become rarer since, in the same matches.
+
+    Each row has the counts of one thing, match by match; ``minutes`` are those of the matches, of which the first
+    ``before`` are the ones before. Matches differ by more than chance alone: the p-value is that of a permutation test
+    over matches, so a few wild matches make nobody sure of anything.
     """
-    first, later = (rate(sum(n for n, _ in rows), sum(m for _, m in rows), level) for rows in (before, since))
-    few = min(len(before), len(since)) < LEAST_MATCHES
-    if few or not first.n + later.n or min(first.minutes, later.minutes) <= 0:
-        return Change(first, later, 1.0, 0.0, float("inf"), 1.0, "no difference")
-    ratio = (later.n + 0.5) / later.minutes / ((first.n + 0.5) / first.minutes)
-    wild = _dispersion([before, since])
-    spread = stats.f((2 * later.n + 1) / wild, (2 * first.n + 1) / wild)
-    low, high = (ratio * float(edge) for edge in spread.interval(level))
-    rarer = later.per_ten < first.per_ten
-    p = _p_value([*before, *since], len(before), rarer)
-    return Change(first, later, ratio, low, high, p, _word(p, rarer))
+    if not rows:
+        return []
+    counts, lasted = np.array(rows, dtype=float).reshape(len(rows), len(minutes)), np.array(minutes, dtype=float)
+    parts = (slice(None, before), slice(before, None))
+    rates = [
+        [rate(int(row[part].sum()), float(lasted[part].sum()), level) for row in counts] for part in parts
+    ]  # fmt: skip
+    pairs = list(zip(*rates, strict=True))
+    found = [Change(first, later, 1.0, 0.0, float("inf"), 1.0, "no difference") for first, later in pairs]
+    asked = [number for number, pair in enumerate(pairs) if _may_tell(pair, before, len(minutes) - before)]
+    rarer = np.array([found[number].since.per_ten < found[number].before.per_ten for number in asked])
+    for number, fewer, p in zip(asked, rarer, _p_values(counts[asked], lasted, before, rarer), strict=True):
+        first, later = found[number].before, found[number].since
+        ratio = (later.n + 0.5) / later.minutes / ((first.n + 0.5) / first.minutes)
+        wild = _dispersion([(counts[number][part], lasted[part]) for part in parts])
+        spread = stats.f((2 * later.n + 1) / wild, (2 * first.n + 1) / wild)
+        low, high = (ratio * float(edge) for edge in spread.interval(level))
+        found[number] = Change(first, later, ratio, low, high, float(p), _word(float(p), bool(fewer)))
+    return found
 
 
-def _dispersion(periods: Sequence[Sequence[Counted]]) -> float:
+def _may_tell(rates: Sequence[Rate], before: int, since: int) -> bool:
+    """Whether there is enough on either side for anything to be said."""
+    first, later = rates
+    return min(before, since) >= LEAST_MATCHES and first.n + later.n > 0 and min(first.minutes, later.minutes) > 0
+
+
+def _dispersion(periods: Sequence[tuple[NDArray[np.float64], NDArray[np.float64]]]) -> float:
     """By how much more matches differ than chance alone would have it: Pearson's statistic, and 1 at least."""
     statistic, free = 0.0, 0
-    for rows in periods:
-        counts, minutes = (np.array(column, dtype=float) for column in zip(*rows, strict=True))
+    for counts, minutes in periods:
         expected = (counts.sum() + 0.5) * minutes / minutes.sum()
         statistic += float((np.square(counts - expected) / np.maximum(expected, 1e-9)).sum())
-        free += len(rows) - 1
+        free += len(counts) - 1
     return max(1.0, statistic / free) if free else 1.0
 
 
-def _p_value(matches: Sequence[Counted], before: int, rarer: bool) -> float:
-    """How often matches in another order would show at least that change."""
-    counts, minutes = (np.array(column, dtype=float) for column in zip(*matches, strict=True))
+def _p_values(
+    counts: NDArray[np.float64], minutes: NDArray[np.float64], before: int, rarer: NDArray[np.bool_]
+) -> NDArray[np.float64]:
+    """For each row of counts, how often matches in another order would show at least that change, one-sided."""
+    if not len(counts):
+        return np.zeros(0)
+    flat, whole = counts.ravel(), np.tile(minutes, len(counts))
+    sign = np.repeat(np.where(rarer, 1.0, -1.0), len(minutes))
 
     def difference(x: NDArray[np.int64], y: NDArray[np.int64], axis: int) -> NDArray[np.float64]:
-        now, then = (counts[i].sum(axis=axis) / minutes[i].sum(axis=axis) for i in (y, x))
-        return np.asarray(now - then)
+        now, then = (flat[i].sum(axis=axis) / whole[i].sum(axis=axis) for i in (y, x))
+        return np.asarray(sign[x[..., 0]] * (now - then))
 
-    places = np.arange(len(matches))
+    # Counts and minutes are moved together, so it is their places that are put in another order.
+    places = np.arange(len(flat)).reshape(counts.shape)
     found = stats.permutation_test(
-        (places[:before], places[before:]), difference, vectorized=True, n_resamples=RESAMPLES,
-        alternative="less" if rarer else "greater", rng=np.random.default_rng(1),
+        (places[:, :before], places[:, before:]), difference, vectorized=True, n_resamples=RESAMPLES,
+        alternative="less", axis=-1, rng=np.random.default_rng(1),
     )  # fmt: skip
-    return float(found.pvalue)
+    return np.asarray(found.pvalue)
 
 
 def _word(p: float, rarer: bool) -> Word:

@@ -7,7 +7,7 @@ together from them, and no log is scored again for it. Times are milliseconds, o
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from itertools import pairwise
 from typing import Any, Literal, NamedTuple
 
@@ -15,7 +15,7 @@ from ..adjudication.places import CONTROL, GUARDS, Place
 from ..adjudication.reasons import CloseSubmission, Penalty, claims_of
 from ..adjudication.rows import Award, Count
 from ..match_log.observations import OTHER, SIDES, Attempt, End, Position, Side, Submission
-from ..review import Error, Seen
+from ..review import Seen, found_well
 from ..times import Millis
 
 Move = Literal["takedown", "sweep", "guard_pass", "back", "escape", "submission"]
@@ -54,18 +54,13 @@ class Part(NamedTuple):
     points_b: int = 0
 
 
-class Mistake(NamedTuple):
-    """An error of the review as a season counts it: when it was decided, and what it cost on the sheet."""
+class Well(NamedTuple):
+    """Something done well, of a kind of the review, with the footage that shows it."""
 
-    key: str
     kind: str
     t: Millis
     start: Millis
     end: Millis
-    points: int
-    advantages: int
-    cause: str
-    """The likeliest one; empty where none is known."""
 
 
 class Figures(NamedTuple):
@@ -84,15 +79,15 @@ class Figures(NamedTuple):
     """By the foul: of the athlete and of the opponent."""
     illegal: tuple[tuple[str, Side, Millis], ...]
     """Illegal techniques, by whom, and when in the footage."""
-    mistakes: tuple[Mistake, ...]
+    well: tuple[Well, ...]
 
 
 LEAD: Millis = 4_000
 """How long before a move its footage begins, and after it ends."""
 
 
-def figures_of(seen: Seen, errors: Iterable[Error]) -> Figures:
-    """What a scored match adds; ``seen`` is from the side of the athlete, and so are the errors."""
+def figures_of(seen: Seen) -> Figures:
+    """What a scored match adds; ``seen`` is from the side of the athlete."""
     verdict = seen.verdict
     places = list(_places(seen))
     return Figures(
@@ -106,7 +101,7 @@ def figures_of(seen: Seen, errors: Iterable[Error]) -> Figures:
         states=_states(seen),
         penalties=_penalties(seen),
         illegal=tuple((one.technique, one.by, one.t) for one in verdict.illegal),
-        mistakes=tuple(_mistake(error) for error in errors),
+        well=tuple(_well(seen)),
     )
 
 
@@ -267,10 +262,9 @@ def _penalties(seen: Seen) -> dict[str, tuple[int, int]]:
     return {foul: (a, b) for foul, (a, b) in found.items()}
 
 
-def _mistake(error: Error) -> Mistake:
-    loss, cause = error.found.loss, next(iter(error.causes), "")
-    start, end = error.start, error.end
-    return Mistake(error.key, error.kind, error.found.t, start, end, loss.points, loss.advantages, cause)
+def _well(seen: Seen) -> Iterator[Well]:
+    for one in sorted(found_well(seen), key=lambda one: one.t):
+        yield Well(one.kind, one.t, max(0, one.since - LEAD), one.t + LEAD)
 
 
 def tried_of(figures: Figures) -> dict[str, tuple[int, int]]:
@@ -286,7 +280,7 @@ def as_json(figures: Figures) -> dict[str, Any]:
         "tries": [list(one) for one in figures.tries],
         "thirds": [list(one) for one in figures.thirds],
         "states": {state: list(part) for state, part in figures.states.items()},
-        "mistakes": [list(one) for one in figures.mistakes],
+        "well": [list(one) for one in figures.well],
     }
 
 
@@ -302,7 +296,7 @@ def from_json(stored: dict[str, Any]) -> Figures:
         states={state: Part(*part) for state, part in stored["states"].items()},
         penalties={foul: tuple(of) for foul, of in stored["penalties"].items()},
         illegal=tuple(tuple(one) for one in stored["illegal"]),
-        mistakes=tuple(Mistake(*one) for one in stored["mistakes"]),
+        well=tuple(Well(*one) for one in stored["well"]),
     )
 
 

@@ -3,23 +3,23 @@
 from __future__ import annotations
 
 import datetime
+from unittest import mock
 
 from django.contrib.auth.models import User
-from django.core.cache import cache
 
 from clubs.actions import join
 from clubs.models import Role
 from matches.models import Match, Summary
 from matches.summaries import freshen
-from reviews.models import Report
+from reviews.models import Remark, Report
 from reviews.tests.base import ReviewCase
 from roster.models import Athlete
+from seasons.pricing import price
 
 
 class SeasonCase(ReviewCase):
     def setUp(self):
         super().setUp()
-        cache.clear()
         for day in (3, 10):
             copy = self.set_up(log=self.call("get", f"matches/{self.match_id}/log").json(), date=f"2026-10-{day:02d}")
             self.assertEqual(copy.status_code, 201, copy.content)
@@ -74,7 +74,7 @@ class ForCoaches(SeasonCase):
     def test_the_number_of_statements_does_not_grow_with_the_matches(self):
         self.season()
         freshen(Match.objects.all())
-        with self.assertNumQueries(6):
+        with self.assertNumQueries(7):
             self.season()
 
 
@@ -104,3 +104,56 @@ class OwnSeason(SeasonCase):
         other = Athlete.objects.create(club=self.club, name="Cilla Dorn", birth_year=2001, belt="blue")
         self.assertEqual(self.call("get", f"own/athletes/{other.pk}/season").status_code, 404)
         self.assertEqual(self.season().status_code, 404)  # that one is for coaches
+
+
+class WhatErrorsCost(SeasonCase):
+    def kinds(self):
+        return {row["id"]: row for row in self.season().json()["season"]["kinds"]}
+
+    def test_the_worker_finds_out_what_each_cost_of_the_chance(self):
+        before = self.kinds()
+        self.assertEqual({row["cost"]["unknown"] for row in before.values()}, {row["n"] for row in before.values()})
+        self.assertEqual(price(), 3)
+        self.assertEqual(price(), 0)
+        after = self.season().json()["season"]["kinds"]
+        self.assertEqual({row["cost"]["unknown"] for row in after}, {0})
+        costs = [row["cost"]["lost"] for row in after]
+        self.assertEqual(costs, sorted(costs, reverse=True))
+        self.assertGreater(costs[0], 0)
+
+    def test_they_are_the_review_s(self):
+        freshen(Match.objects.all())
+        price()
+        shown = {error["key"]: error for error in self.at("get", "review").json()["found"]}
+        stored = Summary.objects.get(match=self.match_id).costs
+        for key, error in shown.items():
+            if error["swing"]:
+                self.assertAlmostEqual(stored[key][0], error["swing"]["lost"], delta=0.001)
+
+    def test_what_a_coach_dismissed_counts_no_more_and_what_was_added_does(self):
+        before = self.kinds()
+        key = next(error["key"] for error in self.at("get", "review").json()["found"])
+        kind = key.split("-")[0]
+        Remark.objects.create(match=self.scored, key=key, standing="dismissed")
+        Remark.objects.create(match=self.scored, key="own-1", own=True, title="Asleep", since_ms=10_000, t_ms=12_000)
+        after = self.kinds()
+        self.assertEqual(after.get(kind, {"n": 0})["n"], before[kind]["n"] - 1)
+        self.assertEqual((after["own"]["n"], after["own"]["name"]), (1, "Seen by the coach"))
+
+    def test_causes_that_a_coach_chose_are_counted(self):
+        error = self.at("get", "review").json()["found"][0]
+        Remark.objects.create(match=self.scored, key=error["key"], standing="accepted", causes=["base", "grips"])
+        causes = {row["id"]: row["n"] for row in self.season().json()["season"]["causes"]}
+        self.assertEqual((causes["base"], causes["grips"]), (1, 1))
+
+    def test_a_kind_that_the_club_turned_off_counts_nowhere(self):
+        kind = next(iter(self.kinds()))
+        self.assertEqual(self.call("put", f"kinds/{kind}", {"off": True}).status_code, 200)
+        self.assertNotIn(kind, self.kinds())
+
+    def test_a_match_of_an_older_core_waits(self):
+        self.season()
+        with mock.patch("seasons.queries.freshen"):
+            Summary.objects.filter(match=self.match_id).update(core="older", figures={"length": 1})
+            answer = self.season().json()
+        self.assertEqual((answer["waiting"], answer["season"]["unscored"]), (1, 1))

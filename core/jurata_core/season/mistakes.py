@@ -1,0 +1,134 @@
+"""The errors of a match as a season counts them, with what the coach made of them and what they cost."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+from typing import Any, NamedTuple
+
+from ..chance import Rates, solve_together
+from ..review import Error, Seen, chains, marks_of, model_of, suggested, swings
+from ..times import Millis
+
+
+class Mistake(NamedTuple):
+    """One error: when it was decided, the footage that shows it, what it cost on the sheet, and where it came from."""
+
+    key: str
+    kind: str
+    t: Millis
+    start: Millis
+    end: Millis
+    points: int
+    advantages: int
+    causes: tuple[str, ...]
+    """Those that a coach named: by a mark in the log, or in the review."""
+    came_from: str
+    """The key of the earlier error it came from; empty for one that began by itself."""
+
+
+class Cost(NamedTuple):
+    """What an error cost of the chance of winning, from 0 to 1; and whether the side stood better after it."""
+
+    lost: float
+    helped: bool
+
+
+class Said(NamedTuple):
+    """What a coach made of an error. ``came_from`` is None where nothing was said of it, empty for a root."""
+
+    accepted: bool
+    dismissed: bool
+    causes: tuple[str, ...]
+    came_from: str | None
+
+
+class Counted(NamedTuple):
+    """An error that counts, with the key of the root it came from and its cost; None where that is not known yet."""
+
+    mistake: Mistake
+    root: str
+    lost: float | None
+
+
+def mistakes_of(seen: Seen, errors: Sequence[Error]) -> tuple[Mistake, ...]:
+    """The errors of a match, each with the likeliest earlier one that it came from."""
+    links = suggested(seen, errors)
+    return tuple(
+        Mistake(
+            error.key, error.kind, error.found.t, error.start, error.end, error.found.loss.points,
+            error.found.loss.advantages,
+            tuple(dict.fromkeys(mark.cause for mark in marks_of(seen, error.found) if mark.cause)),
+            links[error.key][0].earlier if links.get(error.key) else "",
+        )
+        for error in errors
+    )  # fmt: skip
+
+
+class Asked(NamedTuple):
+    """A match whose errors are to be weighed by some rates."""
+
+    seen: Seen
+    errors: Sequence[Error]
+    rates: Rates
+
+
+def costs_of(matches: Sequence[Asked]) -> list[dict[str, Cost]]:
+    """What each error of some matches cost of the chance of winning, by its key.
+
+    Matches of the same rules, length and rates are asked together, so that a thousand of them cost little more than
+    one. Errors that left the match where it was are left out, and so are those of a match too long for the model.
+    """
+    together: dict[Any, list[int]] = defaultdict(list)
+    models = [model_of(one.seen, one.rates) for one in matches]
+    for number, model in enumerate(models):
+        if model is not None:
+            together[repr(model.ruleset), model.seconds, id(model.rates)].append(number)
+    found: list[dict[str, Cost]] = [{} for _ in matches]
+    for numbers in together.values():
+        model = models[numbers[0]]
+        assert model is not None  # those without one were left out above
+        asked = [matches[number] for number in numbers]
+        answers = solve_together(model, *(swings(one.seen, one.errors, model) for one in asked))
+        for number, one, swung in zip(numbers, asked, answers, strict=True):
+            pairs = zip(one.errors, swung, strict=True)
+            found[number] = {error.key: Cost(round(of.lost, 4), of.helped) for error, of in pairs if of is not None}
+    return found
+
+
+def counted(
+    mistakes: Iterable[Mistake], costs: Mapping[str, Cost] | None, said: Mapping[str, Said]
+) -> tuple[Counted, ...]:
+    """The errors that count: neither dismissed by a coach, nor such that the side stood better after them.
+
+    What a coach accepted counts whatever the model says. Without ``costs`` none is known yet.
+    """
+    known = costs or {}
+    kept = []
+    for one in mistakes:
+        of = said.get(one.key, NOTHING_SAID)
+        helped = one.key in known and known[one.key].helped and not of.accepted
+        if of.dismissed or helped:
+            continue
+        came_from = one.came_from if of.came_from is None else of.came_from
+        kept.append(one._replace(came_from=came_from, causes=of.causes or one.causes))
+    links = {one.key: one.came_from for one in kept if one.came_from}
+    roots = {key: chain.root for chain in chains(kept, links) for key in chain.members}
+    lost = {one.key: known[one.key].lost if one.key in known else 0.0 for one in kept}
+    return tuple(Counted(one, roots[one.key], None if costs is None else lost[one.key]) for one in kept)
+
+
+NOTHING_SAID = Said(False, False, (), None)
+
+
+def as_json(mistakes: Iterable[Mistake]) -> list[list[Any]]:
+    """Errors as they are stored; :func:`from_json` reads them again."""
+    return [[*one[:7], list(one.causes), one.came_from] for one in mistakes]
+
+
+def from_json(stored: Iterable[Sequence[Any]]) -> tuple[Mistake, ...]:
+    return tuple(Mistake._make([*row[:7], tuple(row[7]), row[8]]) for row in stored)
+
+
+def costs_from_json(stored: Mapping[str, Sequence[Any]] | None) -> dict[str, Cost] | None:
+    return None if stored is None else {key: Cost(*cost) for key, cost in stored.items()}

@@ -1,0 +1,33 @@
+"""What errors cost of the chance of winning: worked out by the worker, many matches at once, and kept with each."""
+
+from __future__ import annotations
+
+from jurata_core import fingerprint
+from jurata_core.season import costs_of
+from jurata_core.season.mistakes import Asked
+from matches.models import Summary
+from matches.summaries import scored, settings_of
+from reviews.learning import taught
+
+AT_ONCE = 500
+"""So many matches at most are asked together: the model is solved once for all of the same rules and length."""
+
+
+def price() -> int:
+    """Work out the costs of some matches that have none yet, of one club. How many were looked at."""
+    waiting = Summary.objects.filter(costs__isnull=True, core=fingerprint(), outdated=False, match__deleted=None)
+    first = waiting.values_list("match__athlete__club", flat=True).order_by("match__athlete__club").first()
+    if first is None:
+        return 0
+    settings = settings_of(first)
+    rates = taught(first).rates
+    rows = list(
+        waiting.filter(match__athlete__club=first).select_related("match__athlete").defer("figures", "lesson")[:AT_ONCE]
+    )
+    asked = [scored(row.match, settings) for row in rows]
+    found = costs_of([Asked(one.seen, one.errors, rates) for one in asked])
+    for row, costs in zip(rows, found, strict=True):
+        # Where the match has changed meanwhile, its summary is made again, and its costs with it.
+        still = Summary.objects.filter(pk=row.pk, revision=row.revision, core=row.core)
+        still.update(costs={key: list(cost) for key, cost in costs.items()})
+    return len(rows)
