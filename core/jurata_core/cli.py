@@ -193,6 +193,10 @@ def _parser() -> argparse.ArgumentParser:
     whose = reviewing.add_mutually_exclusive_group()
     whose.add_argument("--side", choices=SIDES, default="a", help="whose errors")
     whose.add_argument("--both", action="store_true", help="the errors of either side, as {a: [...], b: [...]}")
+    gathering = command("season", "add up the season of an athlete out of many match logs", _season)
+    gathering.add_argument("logs", nargs="+", help="folders, zips, files of lines (.jsonl) or match logs")
+    gathering.add_argument("--athlete", help="whose season; needed where the matches are of several")
+    gathering.add_argument("--tables", metavar="FOLDER", help="write all matches as CSV tables with a dictionary")
     exporting = command("export", "write a verdict as a file of another form", _export)
     exporting.add_argument("log")
     exporting.add_argument("--as", dest="form", choices=EXPORTS, required=True)
@@ -228,6 +232,23 @@ def _compare(options: argparse.Namespace) -> Answer:
 
 def _review(options: argparse.Namespace) -> Answer | None:
     return _one_or_lines(options, review_both if options.both else partial(review_of, side=options.side))
+
+
+def _season(options: argparse.Namespace) -> Answer | None:
+    from .season import tables  # here, since the other commands need no statistics
+    from .season.answer import gather, season_answer
+
+    found = gather([Path(path) for path in options.logs])
+    for one in found.unread:
+        for fault in one.faults:
+            print(f"{one.source}: {fault}", file=sys.stderr)
+    if options.tables is None:
+        return season_answer(found, options.athlete)
+    folder = Path(options.tables)
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, text in tables.files(found.entries):
+        (folder / name).write_text(text, "utf-8", newline="")
+    return None
 
 
 def _schema(options: argparse.Namespace) -> Answer:

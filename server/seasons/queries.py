@@ -26,7 +26,7 @@ from jurata_core.season import (
     season_of,
     spread_of,
 )
-from jurata_core.season.athlete import as_json
+from jurata_core.season.athlete import as_json, result_of
 from jurata_core.season.figures import from_json
 from jurata_core.season.mistakes import Said, costs_from_json
 from jurata_core.season.mistakes import from_json as mistakes_from_json
@@ -117,8 +117,9 @@ def _played(match: Match, decided: Decided) -> Played:
     if summary is not None:
         errors = [*mistakes_from_json(summary.mistakes), *decided.own]
         counts = counted(errors, costs_from_json(summary.costs), decided.said)
+    winner, method = ("", "unfinished") if summary is None else (summary.winner, summary.method)
     return Played(
-        str(match.pk), match.date, _result(summary), "" if summary is None else summary.method,
+        str(match.pk), match.date, result_of(winner, method), method,
         ruleset_title(match.ruleset), from_json({} if summary is None else summary.figures), counts,
     )  # fmt: skip
 
@@ -127,13 +128,6 @@ def _known(match: Match) -> bool:
     """Whether what the match comes to has been worked out by the core as it is now."""
     summary: Summary | None = getattr(match, "summary", None)
     return summary is not None and summary.core == fingerprint()
-
-
-def _result(summary: Summary | None) -> str:
-    """How the match came out for the athlete; empty where it has no end yet."""
-    if summary is None or summary.method == "unfinished":
-        return ""
-    return {"a": "won", "b": "lost"}.get(summary.winner, "drawn")
 
 
 def _shown(match: Match) -> dict[str, Any]:

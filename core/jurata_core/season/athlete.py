@@ -23,7 +23,7 @@ MINUTE: Millis = 60_000
 
 
 class Played(NamedTuple):
-    """A match of the season. ``result`` is won, lost or none of the two; ``ruleset`` is its title."""
+    """A match of the season. ``result`` is as :func:`result_of` has it; ``ruleset`` is its title."""
 
     match: str
     date: datetime.date | None
@@ -32,6 +32,11 @@ class Played(NamedTuple):
     ruleset: str
     figures: Figures
     mistakes: tuple[Counted, ...] = ()
+
+
+def result_of(winner: str | None, method: str) -> str:
+    """How a match came out for the athlete: won, lost or drawn; empty where it has no end yet."""
+    return "" if method == "unfinished" else {"a": "won", "b": "lost"}.get(winner or "", "drawn")
 
 
 class Moment(NamedTuple):
