@@ -234,9 +234,9 @@ SPECTACULAR_SETTINGS = {
         "config.schema.declare_refusals",
     ],
     "ENUM_NAME_OVERRIDES": {
-        "SeasonMoveEnum": "seasons.views.MOVE_NAMES",
-        "LeadEnum": "seasons.views.STATE_NAMES",
-        "TrendEnum": "seasons.views.WORDS",
+        "SeasonMoveEnum": "seasons.views.season.MOVE_NAMES",
+        "LeadEnum": "seasons.views.season.STATE_NAMES",
+        "TrendEnum": "seasons.views.season.WORDS",
         "NoticeEnum": "accounts.notices.KINDS",
         "RoleEnum": "clubs.models.Role",
         "BeltEnum": "config.choices.BELTS",
@@ -251,6 +251,9 @@ SPECTACULAR_SETTINGS = {
 
 # A log may be as large as the core reads; clips are read piece by piece.
 DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES + 1024 * 1024
+DATA_UPLOAD_MAX_NUMBER_FILES = 5_000
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
+"""A folder of match logs comes as many files, none of which is kept in memory."""
 LARGEST_CLIP = env.int("JURATA_LARGEST_CLIP", default=4 * 1024**3)
 """The largest clip that is taken, in bytes."""
 

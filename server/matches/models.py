@@ -60,6 +60,9 @@ class Match(models.Model):
     )  # fmt: skip
     finished = models.BooleanField(default=False, help_text="whether a second scorer has said to be done")
     practice = models.BooleanField(default=False, help_text="whether it is the practice match: it counts nowhere")
+    source = models.CharField(
+        max_length=64, blank=True, db_index=True, help_text="of an imported match: the same for the same match again"
+    )
     deleted = models.DateTimeField(null=True, help_text="when it was deleted; it can be restored for some days")
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)

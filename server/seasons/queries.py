@@ -59,8 +59,18 @@ def own_season_json(access: Access, athlete: Athlete, split: datetime.date | Non
     return _json(athlete, matches, shown, played, season._replace(coming_back=about.coming_back, split=about.split))
 
 
+def season_of_athlete(access: Access, athlete: Athlete, split: datetime.date | None) -> AthleteSeason:
+    """The season of an athlete as a coach may see it."""
+    return season_of(played_in(_matches(access, athlete)), spreads_of(athlete.club_id), split)
+
+
+def counted_matches(access: Access) -> QuerySet[Match]:
+    """The matches that count in a season, of those that somebody has a right for."""
+    return own_matches(access).filter(second_of=None, practice=False)
+
+
 def _matches(access: Access, athlete: Athlete) -> list[Match]:
-    rows = own_matches(access).filter(athlete=athlete, second_of=None, practice=False)
+    rows = counted_matches(access).filter(athlete=athlete)
     freshen(rows)
     return list(
         rows.select_related("summary", "report", "athlete__club", "clip__job").prefetch_related("further__clip__job")

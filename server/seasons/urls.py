@@ -1,8 +1,14 @@
 from django.urls import path
 
-from .views import OwnSeasonView, SeasonView
+from .views.files import ClubTablesView, SeasonFileView
+from .views.imports import ImportsView, ImportView
+from .views.season import OwnSeasonView, SeasonView
 
 urlpatterns = [
     path("athletes/<int:pk>/season", SeasonView.as_view()),
+    path("athletes/<int:pk>/season/<str:form>", SeasonFileView.as_view()),
     path("own/athletes/<int:athlete>/season", OwnSeasonView.as_view()),
+    path("club/season/tables", ClubTablesView.as_view()),
+    path("imports", ImportsView.as_view()),
+    path("imports/<uuid:pk>", ImportView.as_view()),
 ]

@@ -56,7 +56,8 @@ def _entry(record: Record, asked: Asked, costs: dict[str, Any]) -> Entry:
     method = verdict.result.method
     played = Played(
         record.source, about.date, result_of(verdict.result.winner, method), method,
-        titled(log.ruleset, log.raw["ruleset"]), figures_of(asked.seen), counted(mistakes_of(asked.seen, asked.errors), costs, {}),
+        titled(log.ruleset, log.raw["ruleset"]), figures_of(asked.seen),
+        counted(mistakes_of(asked.seen, asked.errors), costs, {}),
     )  # fmt: skip
     division = log.division
     return Entry(

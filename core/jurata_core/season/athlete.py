@@ -14,6 +14,7 @@ from ..times import Millis, to_seconds
 from .certainty import Change, Share, Spread, changes, share, shrunk
 from .figures import MOVES, STATES, THIRDS, Figures, Move, Part, Try
 from .mistakes import Counted
+from .words import MOVE_TITLES, said_change, said_share
 
 LEAST = 3
 """A technique, or a place that moves begin from, is shown by itself from so many tries on."""
@@ -294,7 +295,7 @@ def as_json(season: AthleteSeason) -> dict[str, Any]:
             {
                 "move": one.move,
                 "by": one.by,
-                "whole": _tried_json(one.whole),
+                "whole": {**_tried_json(one.whole), "name": MOVE_TITLES[one.move]},
                 "techniques": [{**_tried_json(tried), "name": within_sentence(tried.name)} for tried in one.techniques],
                 "places": [_tried_json(tried) for tried in one.places],
             }
@@ -312,9 +313,17 @@ def as_json(season: AthleteSeason) -> dict[str, Any]:
             {"technique": within_sentence(name), "by": by, "moment": at.as_json()} for name, by, at in season.illegal
         ],
         "split": season.split,
-        "kinds": [_recurring_json(row, kind_name(row.name)) for row in season.coming_back.kinds],
-        "causes": [_recurring_json(row, row.name) for row in season.coming_back.causes],
-        "well": [_recurring_json(row, WELL_NAMES[row.name]) for row in season.coming_back.well],
+        "kinds": [
+            _recurring_json(row, kind_name(row.name), said_change(row.change, season.split))
+            for row in season.coming_back.kinds
+        ],
+        "causes": [
+            _recurring_json(row, row.name, said_change(row.change, season.split)) for row in season.coming_back.causes
+        ],
+        "well": [
+            _recurring_json(row, WELL_NAMES[row.name], said_change(row.change, season.split, well=True))
+            for row in season.coming_back.well
+        ],
     }
 
 
@@ -323,14 +332,14 @@ def kind_name(kind: str) -> str:
     return kinds()[kind].name if kind in kinds() else "Seen by the coach"
 
 
-def _recurring_json(row: Recurring, name: str) -> dict[str, Any]:
+def _recurring_json(row: Recurring, name: str, said: str) -> dict[str, Any]:
     return {
         "id": row.name,
         "name": name,
         "n": row.n,
         "matches": row.matches,
         "cost": row.cost._asdict(),
-        "change": _change_json(row.change),
+        "change": {**_change_json(row.change), "said": said},
         "moments": [moment.as_json() for moment in row.moments],
         "began": row.began,
         "chain": row.chain._asdict(),
@@ -340,11 +349,15 @@ def _recurring_json(row: Recurring, name: str) -> dict[str, Any]:
 def _tried_json(tried: Tried) -> dict[str, Any]:
     return {
         "name": tried.name,
-        "share": tried.share._asdict(),
-        "towards": None if tried.towards is None else tried.towards._asdict(),
+        "share": _share_json(tried.share),
+        "towards": None if tried.towards is None else _share_json(tried.towards),
         "done": [moment.as_json() for moment in tried.done],
         "failed": [moment.as_json() for moment in tried.failed],
     }
+
+
+def _share_json(share: Share) -> dict[str, Any]:
+    return {**share._asdict(), "said": said_share(share)}
 
 
 def _part_json(part: Part) -> dict[str, Any]:

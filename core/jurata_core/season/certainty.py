@@ -46,6 +46,8 @@ class Rate(NamedTuple):
     per_ten: float
     low: float
     high: float
+    matches: int = 0
+    """In how many matches it was counted."""
 
 
 class Spread(NamedTuple):
@@ -148,8 +150,12 @@ def changes(
     counts, lasted = np.array(rows, dtype=float).reshape(len(rows), len(minutes)), np.array(minutes, dtype=float)
     parts = (slice(None, before), slice(before, None))
     rates = [
-        [rate(int(row[part].sum()), float(lasted[part].sum()), level) for row in counts] for part in parts
-    ]  # fmt: skip
+        [
+            rate(int(row[part].sum()), float(lasted[part].sum()), level)._replace(matches=len(row[part]))
+            for row in counts
+        ]
+        for part in parts
+    ]
     pairs = list(zip(*rates, strict=True))
     found = [Change(first, later, 1.0, 0.0, float("inf"), 1.0, "no difference") for first, later in pairs]
     asked = [number for number, pair in enumerate(pairs) if _may_tell(pair, before, len(minutes) - before)]

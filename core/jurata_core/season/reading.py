@@ -121,21 +121,25 @@ def read_records(sources: Iterable[Source]) -> Iterator[Record | Unread]:
             yield Unread(source.name, error.faults)
 
 
-def sources_of(path: Path) -> Iterator[Source]:
-    """What a folder, a zip, a file of lines or a single file holds. Raises FaultyInput where it can't be read."""
+def sources_of(path: Path, name: str = "") -> Iterator[Source]:
+    """What a folder, a zip, a file of lines or a single file holds; ``name`` is what it is called, if not by its path.
+
+    Raises FaultyInput where it can't be read.
+    """
+    name = name or path.name
     try:
         if path.is_dir():
             yield from _of_folder(path)
         elif zipfile.is_zipfile(path):
-            yield from _of_zip(path)
+            yield from _of_zip(path, name)
         elif path.suffix.lower() == ".jsonl":
-            yield from _of_lines(path.name, lambda: path.open("rb"))
+            yield from _of_lines(name, lambda: path.open("rb"))
         else:
-            yield Source(path.name, lambda: parse_json(_start_of(lambda: path.open("rb"))))
+            yield Source(name, lambda: parse_json(_start_of(lambda: path.open("rb"))))
     except OSError as error:
-        raise FaultyInput([Fault(path.name, f"can't be read: {error.strerror or error}", "missing")]) from None
+        raise FaultyInput([Fault(name, f"can't be read: {error.strerror or error}", "missing")]) from None
     except zipfile.BadZipFile:
-        raise FaultyInput([Fault(path.name, "is a damaged zip", "malformed")]) from None
+        raise FaultyInput([Fault(name, "is a damaged zip", "malformed")]) from None
 
 
 _Open = Callable[[], io.BufferedIOBase | Any]
@@ -175,11 +179,11 @@ def _of_folder(folder: Path) -> Iterator[Source]:
     yield from _of_files(names, lambda name: (folder / name).open("rb"))
 
 
-def _of_zip(path: Path) -> Iterator[Source]:
+def _of_zip(path: Path, called: str) -> Iterator[Source]:
     with zipfile.ZipFile(path) as archive:
         if (size := sum(one.file_size for one in archive.infolist())) > MOST_UNPACKED:
             message = f"holds {size // 1024**2} MiB unpacked; {MOST_UNPACKED // 1024**2} MiB at most"
-            raise FaultyInput([Fault(path.name, message, "too_large")])
+            raise FaultyInput([Fault(called, message, "too_large")])
         names = sorted(one.filename for one in archive.infolist() if not one.is_dir())
         yield from _of_files(names, archive.open)
 

@@ -8,6 +8,7 @@ class Migration(migrations.Migration):
     ]
 
     operations = [
+        migrations.AddField('match', 'source', models.CharField(blank=True, db_index=True, default='', help_text='of an imported match: the same for the same match again', max_length=64), preserve_default=False),
         migrations.RemoveField('summary', 'errors'),
         migrations.AddField('summary', 'outdated', models.BooleanField(default=False, help_text="whether the club's settings have changed since")),
         migrations.AddField('summary', 'mistakes', models.JSONField(default=list, help_text='the errors found in it, as a season counts them')),

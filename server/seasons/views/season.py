@@ -21,7 +21,7 @@ from matches.schema import BothField
 from matches.serializers import PartSerializer
 from roster.models import Athlete
 
-from .queries import own_season_json, season_json
+from ..queries import own_season_json, season_json
 
 MOVE_NAMES = [(name, name) for name in MOVES]
 WORDS = [(word, word) for word in get_args(Word)]
@@ -45,6 +45,7 @@ class ShareSerializer(serializers.Serializer[Any]):
     estimate = serializers.FloatField()
     low = serializers.FloatField()
     high = serializers.FloatField()
+    said = serializers.CharField()
 
 
 class TriedSerializer(serializers.Serializer[Any]):
@@ -73,6 +74,7 @@ class RateSerializer(serializers.Serializer[Any]):
     per_ten = serializers.FloatField()
     low = serializers.FloatField()
     high = serializers.FloatField(allow_null=True)
+    matches = serializers.IntegerField(help_text="in how many matches it was counted")
 
 
 class ChangeOfRateSerializer(serializers.Serializer[Any]):
@@ -82,6 +84,7 @@ class ChangeOfRateSerializer(serializers.Serializer[Any]):
     low = serializers.FloatField()
     high = serializers.FloatField(allow_null=True)
     word = serializers.ChoiceField(WORDS)
+    said = serializers.CharField()
 
 
 class CostOfErrorsSerializer(serializers.Serializer[Any]):
@@ -199,7 +202,8 @@ class AskedSerializer(serializers.Serializer[Any]):
 SPLIT = OpenApiParameter("split", OpenApiTypes.DATE, description="errors before this day are held against those since")
 
 
-def _split(request: Request) -> Any:
+def asked_split(request: Request) -> Any:
+    """The day that the address asks to divide a season by; none where it asks for none."""
     asked = AskedSerializer(data=request.query_params)
     asked.is_valid(raise_exception=True)
     return asked.validated_data.get("split")
@@ -211,7 +215,7 @@ class SeasonView(APIView):
         """The season of one athlete: what works, what comes back, and how sure each figure is."""
         access = asks(request)
         athlete = get_object_or_404(Athlete.objects.filter(access.athletes(), practice=False), pk=pk)
-        return Response(season_json(access, athlete, _split(request)))
+        return Response(season_json(access, athlete, asked_split(request)))
 
 
 class OwnSeasonView(APIView):
@@ -220,4 +224,4 @@ class OwnSeasonView(APIView):
         """The season of oneself, or of one's child."""
         access = asks(request)
         found = get_object_or_404(Athlete.objects.filter(access.own_athletes(), practice=False).distinct(), pk=athlete)
-        return Response(own_season_json(access, found, _split(request)))
+        return Response(own_season_json(access, found, asked_split(request)))

@@ -1,0 +1,67 @@
+"""A season's figures in sentences: never a bare percentage, and no more certainty than there is."""
+
+from __future__ import annotations
+
+import datetime
+
+from .certainty import Change, Rate, Share, Word
+from .figures import Move
+
+MOVE_TITLES: dict[Move, str] = {
+    "takedown": "Takedowns",
+    "sweep": "Sweeps",
+    "guard_pass": "Guard passes",
+    "back": "Taking the back",
+    "escape": "Escapes from control",
+    "submission": "Submissions",
+}
+LEAST = 4
+"""With fewer, before and since together, nothing is said of a change."""
+ERRORS: dict[Word, str] = {
+    "better": "better",
+    "probably better": "probably better, not certain",
+    "no difference": "no difference to be seen",
+    "probably worse": "probably worse, not certain",
+    "worse": "worse",
+}
+DONE_WELL: dict[Word, str] = {
+    "better": "less often",
+    "probably better": "probably less often, not certain",
+    "no difference": "no difference to be seen",
+    "probably worse": "probably more often, not certain",
+    "worse": "more often",
+}
+"""The same words for what is to be more often, not rarer."""
+
+
+def percent(share: float) -> str:
+    return f"{round(100 * share)}%"
+
+
+def said_share(share: Share) -> str:
+    """How many of how many, and between what the true share lies."""
+    if not share.of:
+        return "none tried"
+    return f"{share.done} of {share.of}: between {percent(share.low)} and {percent(share.high)}"
+
+
+def said_change(change: Change, split: datetime.date | None, well: bool = False) -> str:
+    """Whether something has become rarer since a day, with what that is seen from."""
+    before, since = change.before, change.since
+    if split is None:
+        return _in_matches(before, since.matches + before.matches)
+    said = f"{_in_matches(before, before.matches)} before {day(split)}, {_in_matches(since, since.matches)} since"
+    if before.n + since.n < LEAST or not min(before.matches, since.matches):
+        return f"{said}: too few to say whether it changes"
+    return f"{said}: {(DONE_WELL if well else ERRORS)[change.word]}"
+
+
+def _in_matches(rate: Rate, matches: int) -> str:
+    if not matches:
+        return "no match"
+    often = f" ({rate.per_ten:.1f} in ten minutes)" if rate.n else ""
+    return f"{rate.n} in {matches} {'match' if matches == 1 else 'matches'}{often}"
+
+
+def day(date: datetime.date) -> str:
+    return f"{date.day} {date:%B %Y}"
