@@ -69,6 +69,7 @@ INSTALLED_APPS = [
     "matches",
     "reviews",
     "seasons",
+    "training",
     "owndata",
     "demo",
 ]

@@ -18,6 +18,7 @@ urlpatterns = [
     path("api/", include("matches.urls")),
     path("api/", include("reviews.urls")),
     path("api/", include("seasons.urls")),
+    path("api/", include("training.urls")),
     path("api/", include("owndata.urls")),
     re_path(r"^(?:api|static)/", missing),
     re_path(r"^.*$", index),

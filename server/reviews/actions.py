@@ -22,6 +22,7 @@ from jurata_core.times import Millis, minutes
 from matches.logs import with_outside_names
 from matches.models import Match
 from matches.parts import parts_of
+from roster.models import Athlete
 
 from .models import Answer, Causes, Cut, Link, Note, Remark, Report, Tick
 from .queries import Reviewed, reviewed
@@ -174,18 +175,24 @@ def make_link(match: Match, days: int) -> tuple[Link, str]:
     if match.second_of_id is not None:
         message = "Only the coach whose footage this is makes links. Hand your score over, and ask for one."
         raise NotAllowed("not_yours", message)
-    if match.athlete.child:
-        if match.athlete.consent is None:
-            message = f"{match.athlete.name} is a child: a guardian has to agree first. Invite them under Club."
-            raise Refused("no_consent", message)
-        if days > LONGEST_LINK_DAYS:
-            message = f"is more than {LONGEST_LINK_DAYS}: the longest a link to a report of a child works"
-            raise FaultyInput([Fault("days", message, "out_of_range")])
+    refuse_link(match.athlete, days)
     if match.links.filter(revoked=False, ends__gt=timezone.now()).count() >= MOST_LINKS:
         raise Refused("too_many", f"This report already has {MOST_LINKS} active links. Revoke some first.")
     token = secrets.token_urlsafe(24)
     link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
     return link, token
+
+
+def refuse_link(athlete: Athlete, days: int) -> None:
+    """Refuse a link about a child that no guardian has agreed to, or that would work too long."""
+    if not athlete.child:
+        return
+    if athlete.consent is None:
+        message = f"{athlete.name} is a child: a guardian has to agree first. Invite them under Club."
+        raise Refused("no_consent", message)
+    if days > LONGEST_LINK_DAYS:
+        message = f"is more than {LONGEST_LINK_DAYS}: the longest a link about a child works"
+        raise FaultyInput([Fault("days", message, "out_of_range")])
 
 
 def revoke(link: Link) -> None:

@@ -61,7 +61,12 @@ def own_season_json(access: Access, athlete: Athlete, split: datetime.date | Non
 
 def season_of_athlete(access: Access, athlete: Athlete, split: datetime.date | None) -> AthleteSeason:
     """The season of an athlete as a coach may see it."""
-    return season_of(played_in(_matches(access, athlete)), spreads_of(athlete.club_id), split)
+    return season_of(played_of(access, athlete), spreads_of(athlete.club_id), split)
+
+
+def played_of(access: Access, athlete: Athlete) -> list[Played]:
+    """The matches of an athlete that somebody has a right for."""
+    return played_in(_matches(access, athlete))
 
 
 def counted_matches(access: Access) -> QuerySet[Match]:
@@ -117,7 +122,7 @@ def decisions(remarks: QuerySet[Remark]) -> dict[uuid.UUID, Decided]:
         of.said[one.key] = Said(accepted, one.standing == Remark.Standing.DISMISSED, causes, came_from)
         if one.own:
             shown = (max(0, one.since_ms - LEAD_IN), one.t_ms + LEAD_OUT)
-            of.own.append(Mistake(one.key, OWN, one.t_ms, *shown, one.points, one.advantages, causes, ""))
+            of.own.append(Mistake(one.key, OWN, one.t_ms, *shown, "", one.points, one.advantages, causes, ""))
     return found
 
 

@@ -19,6 +19,8 @@ class Mistake(NamedTuple):
     t: Millis
     start: Millis
     end: Millis
+    position: str
+    """The position it began in; empty for one that a coach added."""
     points: int
     advantages: int
     causes: tuple[str, ...]
@@ -56,8 +58,8 @@ def mistakes_of(seen: Seen, errors: Sequence[Error]) -> tuple[Mistake, ...]:
     links = suggested(seen, errors)
     return tuple(
         Mistake(
-            error.key, error.kind, error.found.t, error.start, error.end, error.found.loss.points,
-            error.found.loss.advantages,
+            error.key, error.kind, error.found.t, error.start, error.end,
+            seen.place_at(error.found.since).position, error.found.loss.points, error.found.loss.advantages,
             tuple(dict.fromkeys(mark.cause for mark in marks_of(seen, error.found) if mark.cause)),
             links[error.key][0].earlier if links.get(error.key) else "",
         )
@@ -123,11 +125,11 @@ NOTHING_SAID = Said(False, False, (), None)
 
 def as_json(mistakes: Iterable[Mistake]) -> list[list[Any]]:
     """Errors as they are stored; :func:`from_json` reads them again."""
-    return [[*one[:7], list(one.causes), one.came_from] for one in mistakes]
+    return [[*one[:8], list(one.causes), one.came_from] for one in mistakes]
 
 
 def from_json(stored: Iterable[Sequence[Any]]) -> tuple[Mistake, ...]:
-    return tuple(Mistake._make([*row[:7], tuple(row[7]), row[8]]) for row in stored)
+    return tuple(Mistake._make([*row[:8], tuple(row[8]), row[9]]) for row in stored)
 
 
 def costs_from_json(stored: Mapping[str, Sequence[Any]] | None) -> dict[str, Cost] | None:

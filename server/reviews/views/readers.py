@@ -13,13 +13,13 @@ from django.db.models import QuerySet
 from django.http import Http404, HttpResponseBase
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema, extend_schema_view
-from rest_framework.permissions import AllowAny
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from accounts.notices import tell
 from clubs.access import asks
+from config.bytoken import ByTokenView
 from config.printing import pdf_answer
 from journal.models import note
 from matches.models import Match
@@ -97,18 +97,8 @@ class DrillView(ReadersView):
         return Response(found.as_json())
 
 
-class ByLink(ReadersView):
-    """Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere."""
-
-    authentication_classes: list[Any] = []
-    permission_classes = [AllowAny]
-
-    def finalize_response(self, request: Request, response: Any, *args: Any, **kwargs: Any) -> Any:
-        found = super().finalize_response(request, response, *args, **kwargs)
-        found["Cache-Control"] = "no-store, private"
-        found["X-Robots-Tag"] = "noindex, nofollow"
-        found["Referrer-Policy"] = "no-referrer"
-        return found
+class ByLink(ByTokenView, ReadersView):
+    """Answered to whoever has the token of a link."""
 
     def reading(self, request: Request, **where: Any) -> Reading:
         link = open_link(where["token"])
