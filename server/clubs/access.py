@@ -113,6 +113,8 @@ ROUTES: dict[str, dict[str, Right]] = {
     "athletes/<int:pk>/coaches": {"get": Right.COACH, "put": Right.CLUB},
     "athletes/<int:pk>/season": {"get": Right.REVIEW},
     "athletes/<int:pk>/season/<str:form>": {"get": Right.REVIEW},
+    "club/season": {"get": Right.REVIEW},
+    "scorer-record": {"get": Right.SCORE},
     "club/season/tables": {"get": Right.REVIEW},
     "drills": {"get": Right.REVIEW, "post": Right.COACH},
     "drills/examples": {"post": Right.COACH},

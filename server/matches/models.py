@@ -97,6 +97,8 @@ class Summary(models.Model):
     outdated = models.BooleanField(default=False, help_text="whether the club's settings have changed since")
     lesson = models.JSONField(default=dict, help_text="what it teaches the estimates; empty where it is not over")
     figures = models.JSONField(default=dict, help_text="what it adds to its athlete's season")
+    length_ms = models.PositiveIntegerField(default=0, help_text="how long its clock ran")
+    scoring = models.JSONField(default=list, help_text="what it says of its scorer; empty where it is not known")
     tried = models.JSONField(default=dict, help_text="of each move of the athlete, how often it worked and was tried")
     mistakes = models.JSONField(default=list, help_text="the errors found in it, as a season counts them")
     costs = models.JSONField(

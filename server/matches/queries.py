@@ -38,7 +38,7 @@ STATES = {
 WAITING = ("not_scored", "to_submit", "answered")
 
 
-HEAVY = tuple(f"summary__{name}" for name in ("lesson", "figures", "tried", "mistakes", "costs"))
+HEAVY = tuple(f"summary__{name}" for name in ("lesson", "figures", "scoring", "tried", "mistakes", "costs"))
 """What no list shows of a summary, and is not read for it."""
 
 

@@ -26,6 +26,7 @@ from jurata_core.review import Error, Seen, Setting, errors
 from jurata_core.season import mistakes_of
 from jurata_core.season.figures import as_json, figures_of, tried_of
 from jurata_core.season.mistakes import as_json as mistakes_json
+from jurata_core.season.scorer import scoring_of, stored
 from jurata_core.times import to_millis
 
 from .logs import log_of
@@ -44,6 +45,8 @@ FIELDS = [
     "outdated",
     "lesson",
     "figures",
+    "length_ms",
+    "scoring",
     "tried",
     "mistakes",
     "costs",
@@ -178,6 +181,8 @@ def _summary(match: Match, settings: Mapping[str, Setting]) -> Summary:
         outdated=False,
         lesson=lesson_of(log, verdict) if teaches else {},
         figures=as_json(figures) if log.observations else {},
+        length_ms=figures.length,
+        scoring=stored(scoring_of(seen)) if not match.practice else [],
         tried=tried_of(figures) if teaches else {},
         mistakes=mistakes_json(mistakes),
         costs=None if mistakes else {},

@@ -64,9 +64,7 @@ def make_plan(athlete: Athlete, author: User, played: list[Played], values: dict
     if until <= start:
         raise FaultyInput([Fault("until", "should be after the day on which the plan begins", "out_of_range")])
     if until - start > LONGEST_PLAN:
-        raise FaultyInput(
-            [Fault("until", "is more than a year after the plan begins", "out_of_range")]
-        )
+        raise FaultyInput([Fault("until", "is more than a year after the plan begins", "out_of_range")])
     drills = library(athlete.club_id)
     if not drills:
         raise Refused("no_drills", "The club has no drills yet. Add some first, or start with the examples.")

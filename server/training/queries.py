@@ -32,7 +32,7 @@ def plan_json(plan: Plan, name: str) -> dict[str, Any]:
         "done": sum(one.done is not None for one in rows),
         "of": len(rows),
         "days": [
-            {"day": day, "planned": [_planned(one) for one in of]} for day, of in groupby(rows, key=lambda x: x.day)
+            {"day": day, "planned": [_planned(one) for one in of]} for day, of in groupby(rows, key=attrgetter("day"))
         ],
     }
 

@@ -45,6 +45,13 @@ class Said(NamedTuple):
     came_from: str | None
 
 
+class Standing(NamedTuple):
+    """An error that counts, and its cost; None where that is not known yet."""
+
+    mistake: Mistake
+    lost: float | None
+
+
 class Counted(NamedTuple):
     """An error that counts, with the key of the root it came from and its cost; None where that is not known yet."""
 
@@ -98,9 +105,7 @@ def costs_of(matches: Sequence[Asked]) -> list[dict[str, Cost]]:
     return found
 
 
-def counted(
-    mistakes: Iterable[Mistake], costs: Mapping[str, Cost] | None, said: Mapping[str, Said]
-) -> tuple[Counted, ...]:
+def standing(mistakes: Iterable[Mistake], costs: Mapping[str, Cost] | None, said: Mapping[str, Said]) -> list[Standing]:
     """The errors that count: neither dismissed by a coach, nor such that the side stood better after them.
 
     What a coach accepted counts whatever the model says. Without ``costs`` none is known yet.
@@ -113,11 +118,22 @@ def counted(
         if of.dismissed or helped:
             continue
         came_from = one.came_from if of.came_from is None else of.came_from
-        kept.append(one._replace(came_from=came_from, causes=of.causes or one.causes))
+        if of is not NOTHING_SAID:
+            one = one._replace(came_from=came_from, causes=of.causes or one.causes)
+        lost = known[one.key].lost if one.key in known else 0.0
+        kept.append(Standing(one, None if costs is None else lost))
+    return kept
+
+
+def counted(
+    mistakes: Iterable[Mistake], costs: Mapping[str, Cost] | None, said: Mapping[str, Said]
+) -> tuple[Counted, ...]:
+    """The errors that count, as :func:`standing` has them, each with the root that it came from."""
+    rows = standing(mistakes, costs, said)
+    kept = [one.mistake for one in rows]
     links = {one.key: one.came_from for one in kept if one.came_from}
     roots = {key: chain.root for chain in chains(kept, links) for key in chain.members}
-    lost = {one.key: known[one.key].lost if one.key in known else 0.0 for one in kept}
-    return tuple(Counted(one, roots[one.key], None if costs is None else lost[one.key]) for one in kept)
+    return tuple(Counted(one.mistake, roots[one.mistake.key], one.lost) for one in rows)
 
 
 NOTHING_SAID = Said(False, False, (), None)

@@ -117,7 +117,7 @@ class OutsideTheClub(TrainingCase):
         self.assertEqual(self.call("put", at, {"done": False}).json()["done"], 0)
         self.assertIn(self.call("get", self.plans).status_code, (403, 404))
         self.client.force_login(User.objects.create_user("other-athlete"))
-        self.assertEqual(self.call("put", at, {"done": True}).status_code, 403)
+        self.assertEqual(self.call("put", at, {"done": True}).status_code, 404)
 
     def link(self, days=14):
         return self.call("post", f"plans/{self.plan['id']}/link", {"days": days})

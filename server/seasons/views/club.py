@@ -1,0 +1,147 @@
+"""A club's season and a scorer's own record over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from django.contrib.auth.models import User
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from clubs.access import asks, asks_in_club
+from config.choices import TALLIES
+
+from ..club import club_json, scorer_json
+
+
+class HowManySerializer(serializers.Serializer[Any]):
+    """An athlete, and how many."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    n = serializers.IntegerField()
+
+
+class ClubKindSerializer(serializers.Serializer[Any]):
+    """A kind of error over all athletes, with who shares it, whom it cost most first."""
+
+    kind = serializers.CharField()
+    name = serializers.CharField()
+    n = serializers.IntegerField()
+    matches = serializers.IntegerField()
+    points = serializers.IntegerField()
+    lost = serializers.FloatField(help_text="of the chance of winning: 1 is as much as a won match")
+    athletes = serializers.IntegerField(help_text="how many share it")
+    shared = HowManySerializer(many=True)
+
+
+class WonShareSerializer(serializers.Serializer[Any]):
+    done = serializers.IntegerField()
+    of = serializers.IntegerField()
+    estimate = serializers.FloatField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
+class GroupSerializer(serializers.Serializer[Any]):
+    """The matches at one belt, or of one age class."""
+
+    name = serializers.CharField()
+    matches = serializers.IntegerField()
+    athletes = serializers.IntegerField()
+    won = WonShareSerializer()
+    often = serializers.FloatField(help_text="errors in ten minutes of match time")
+    often_low = serializers.FloatField()
+    often_high = serializers.FloatField(allow_null=True)
+    worst = serializers.CharField(help_text="the kind of error that cost most")
+
+
+class ClubFiguresSerializer(serializers.Serializer[Any]):
+    matches = serializers.IntegerField()
+    athletes = serializers.IntegerField()
+    kinds = ClubKindSerializer(many=True)
+    belts = GroupSerializer(many=True)
+    ages = GroupSerializer(many=True)
+
+
+class WaitingMatchSerializer(serializers.Serializer[Any]):
+    id = serializers.UUIDField()
+    athlete = serializers.CharField()
+    opponent = serializers.CharField()
+    event = serializers.CharField()
+    date = serializers.DateField(allow_null=True)
+
+
+class WaitingMatchesSerializer(serializers.Serializer[Any]):
+    """Matches that wait: how many, the first of them, and how many of each athlete."""
+
+    n = serializers.IntegerField()
+    first = WaitingMatchSerializer(many=True)
+    athletes = HowManySerializer(many=True)
+
+
+class ClubSeasonSerializer(serializers.Serializer[Any]):
+    since = serializers.DateField(allow_null=True)
+    working = serializers.IntegerField(help_text="how many matches are still to be worked out")
+    season = ClubFiguresSerializer()
+    not_scored = WaitingMatchesSerializer()
+    not_reviewed = WaitingMatchesSerializer()
+
+
+class SinceSerializer(serializers.Serializer[Any]):
+    since = serializers.DateField(required=False)
+
+
+class ClubSeasonView(APIView):
+    @extend_schema(
+        operation_id="club_season", parameters=[OpenApiParameter("since", OpenApiTypes.DATE)],
+        responses=ClubSeasonSerializer,
+    )  # fmt: skip
+    def get(self, request: Request) -> Response:
+        """What costs the club most, who shares it, its belts and ages, and which matches wait."""
+        access, club = asks_in_club(request)
+        asked = SinceSerializer(data=request.query_params)
+        asked.is_valid(raise_exception=True)
+        return Response(club_json(access, club, asked.validated_data.get("since")))
+
+
+class AgreedShareSerializer(WonShareSerializer):
+    said = serializers.CharField()
+
+
+class AgreementOfKindSerializer(serializers.Serializer[Any]):
+    kind = serializers.ChoiceField(TALLIES)
+    share = AgreedShareSerializer()
+
+
+class AgainstSerializer(serializers.Serializer[Any]):
+    """A scorer held against others."""
+
+    matches = serializers.IntegerField()
+    agreement = AgreementOfKindSerializer(many=True)
+    late = serializers.CharField(help_text="who gives earlier, in a sentence")
+    held = serializers.CharField(help_text="how long positions had been held when the others gave them; or empty")
+
+
+class QuarterSerializer(serializers.Serializer[Any]):
+    months = serializers.CharField()
+    share = AgreedShareSerializer()
+
+
+class ScorerRecordSerializer(serializers.Serializer[Any]):
+    matches = serializers.IntegerField()
+    unsure = AgreedShareSerializer(help_text="of all that was logged, how much was marked as unsure")
+    officials = AgainstSerializer()
+    seconds = AgainstSerializer()
+    quarters = QuarterSerializer(many=True, help_text="agreement with the officials, three months at a time")
+
+
+class ScorerRecordView(APIView):
+    @extend_schema(operation_id="scorer_record", responses=ScorerRecordSerializer)
+    def get(self, request: Request) -> Response:
+        """One's own record as a scorer; nobody else's is shown to anybody."""
+        return Response(scorer_json(cast(User, request.user), asks(request)))
