@@ -70,6 +70,7 @@ INSTALLED_APPS = [
     "reviews",
     "seasons",
     "training",
+    "events",
     "owndata",
     "demo",
 ]

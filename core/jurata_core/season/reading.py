@@ -62,7 +62,9 @@ class Source(NamedTuple):
     values: Callable[[], Any]
 
 
-def _text_of(most: int) -> Check:
+def text_of(most: int) -> Check:
+    """Text of up to so many characters, without the spaces around it."""
+
     def check(value: Any) -> str:
         if not isinstance(value, str):
             raise Wrong(f"{quoted(value)} should be text")
@@ -81,13 +83,13 @@ def _date(value: Any) -> datetime.date:
 
 
 ABOUT: tuple[tuple[str, Check, Any], ...] = (
-    ("athlete", _text_of(80), ""),
-    ("opponent", _text_of(80), ""),
-    ("club", _text_of(80), ""),
-    ("event", _text_of(120), ""),
-    ("round", _text_of(40), ""),
-    ("weight_class", _text_of(40), ""),
-    ("mat", _text_of(20), ""),
+    ("athlete", text_of(80), ""),
+    ("opponent", text_of(80), ""),
+    ("club", text_of(80), ""),
+    ("event", text_of(120), ""),
+    ("round", text_of(40), ""),
+    ("weight_class", text_of(40), ""),
+    ("mat", text_of(20), ""),
     ("date", Check(_date, {"type": "string", "format": "date"}), None),
 )
 """The fields of a match next to its log."""
