@@ -86,7 +86,7 @@ class OnTheDay(DayCase):
         self.put(made, "one", t=0, kind="clock", action="start")
         self.put(made, "two", t=5, kind="position", position="mount", top="a")
         self.put(made, "three", t=20, kind="end", how="time")
-        self.assertEqual(self.shown()["fights"][0]["state"]["score"]["a"]["points"], 4)
+        self.assertEqual(self.shown()["fights"][0]["state"]["score"]["a"]["points"], 6)
 
     def test_who_the_opponent_is_has_to_be_known(self):
         fight = self.add(opponent="").json()["fights"][0]["id"]
