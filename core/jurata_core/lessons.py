@@ -13,12 +13,13 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Mapping
-from typing import cast
+from typing import NamedTuple, cast
 
 from .adjudication.places import Place
 from .adjudication.verdict import Verdict
-from .chance import count
-from .chance.rates import Band, Event, Seen
+from .chance import count, fit
+from .chance.rates import MINUTE, Band, Event, Rates, Seen, prior
+from .divisions import age_class
 from .match_log import MatchLog
 from .match_log.observations import Side
 from .times import Millis
@@ -51,6 +52,74 @@ def added(known: Mapping[str, int], lesson: Mapping[str, int], sign: int = 1) ->
     for key, n in lesson.items():
         total[key] += sign * n
     return {key: n for key, n in total.items() if n}
+
+
+class Group(NamedTuple):
+    """The matches that are most like one: of the same rules, belt and age class."""
+
+    ruleset: str
+    belt: str
+    ages: str
+
+    @property
+    def said(self) -> str:
+        """What they have in common, in words."""
+        return f"{self.belt} belts, {self.ages}, {self.ruleset}"
+
+
+def group_of(log: MatchLog, title: str) -> Group:
+    """The group of a match; ``title`` is that of its ruleset."""
+    division = log.division
+    ages = age_class(division.age)
+    return Group(title, division.counted_belt, ages.name if ages else "younger")
+
+
+class Layer(NamedTuple):
+    """Matches that rates were learned from: which, and how many with how many minutes."""
+
+    name: str
+    matches: int
+    minutes: float
+
+
+class Fitted(NamedTuple):
+    """Rates for the matches of a group, and what each layer of them was learned from, the most general first.
+
+    What is seen of the group is held against what is seen of the club's other matches under the same rules, and that
+    against the others: where there is little of the nearer, the rates are those of the farther.
+    """
+
+    rates: Rates
+    layers: tuple[Layer, ...]
+    before: Rates
+    own: Seen
+    """What was counted in the group itself, and the rates that it is held against."""
+
+
+def fitted(lessons: Mapping[Group, Mapping[str, int]], group: Group) -> Fitted:
+    """Rates for the matches of a group, from the lessons of all groups."""
+    others: Lesson = {}
+    same_rules: Lesson = {}
+    for other, lesson in lessons.items():
+        if other == group:
+            continue
+        if other.ruleset == group.ruleset:
+            same_rules = added(same_rules, lesson)
+        else:
+            others = added(others, lesson)
+    parts = (
+        ("other rulesets", others), (f"{group.ruleset}, other divisions", same_rules),
+        (group.said, lessons.get(group, {})),
+    )  # fmt: skip
+    before, rates, layers = prior(), None, []
+    seen = seen_in({})
+    for name, lesson in parts:
+        seen = seen_in(lesson)
+        before = rates or before
+        rates = fit(seen, rates)
+        layers.append(Layer(name, seen.matches, sum(seen.lasted.values()) / MINUTE))
+    assert rates is not None  # there are parts
+    return Fitted(rates, tuple(layers), before, seen)
 
 
 def seen_in(lesson: Mapping[str, int]) -> Seen:

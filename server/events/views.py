@@ -154,8 +154,8 @@ def _days(request: Request) -> QuerySet[EventDay]:
     return EventDay.objects.filter(asks(request).clubs())
 
 
-def _day(request: Request, pk: int) -> EventDay:
-    return get_object_or_404(_days(request), pk=pk)
+def _day(request: Request, day: int) -> EventDay:
+    return get_object_or_404(_days(request), pk=day)
 
 
 def _shown(request: Request, day: EventDay, status: int = 200) -> Response:
@@ -180,73 +180,73 @@ class DaysView(APIView):
 
 class DayView(APIView):
     @extend_schema(operation_id="event_day", responses=ShownDaySerializer)
-    def get(self, request: Request, pk: int) -> Response:
+    def get(self, request: Request, day: int) -> Response:
         """A day: its fights, what has come in, and what is known of athletes and opponents from before."""
-        return _shown(request, _day(request, pk))
+        return _shown(request, _day(request, day))
 
     @extend_schema(operation_id="change_event_day", request=EventDaySerializer, responses=ShownDaySerializer)
-    def put(self, request: Request, pk: int) -> Response:
-        day = _day(request, pk)
-        asked = EventDaySerializer(day, data=request.data)
+    def put(self, request: Request, day: int) -> Response:
+        found = _day(request, day)
+        asked = EventDaySerializer(found, data=request.data)
         asked.is_valid(raise_exception=True)
         asked.save()
-        return _shown(request, day)
+        return _shown(request, found)
 
     @extend_schema(operation_id="remove_event_day", responses={204: None})
-    def delete(self, request: Request, pk: int) -> Response:
+    def delete(self, request: Request, day: int) -> Response:
         """Remove a day; matches that were set up for it stay."""
-        _day(request, pk).delete()
+        _day(request, day).delete()
         return Response(status=204)
 
 
 class FightsView(APIView):
     @extend_schema(operation_id="add_fight", request=NewFightSerializer, responses={201: ShownDaySerializer})
-    def post(self, request: Request, pk: int) -> Response:
-        day = _day(request, pk)
+    def post(self, request: Request, day: int) -> Response:
+        found = _day(request, day)
         asked = NewFightSerializer(data=request.data, context={"access": asks(request)})
         asked.is_valid(raise_exception=True)
-        _of_the_club(day, asked.validated_data["athlete"])
-        asked.save(day=day)
-        return _shown(request, day, 201)
+        _of_the_club(found, asked.validated_data["athlete"])
+        asked.save(day=found)
+        return _shown(request, found, 201)
 
 
 class FightTableView(APIView):
     @extend_schema(operation_id="add_fights", request=TableSerializer, responses={201: ShownDaySerializer})
-    def post(self, request: Request, pk: int) -> Response:
+    def post(self, request: Request, day: int) -> Response:
         """Add the fights of a CSV table; all of them, or none where a line is wrong."""
-        day = _day(request, pk)
+        found = _day(request, day)
         asked = TableSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        take_table(day, asked.validated_data["table"], asks(request))
-        return _shown(request, day, 201)
+        take_table(found, asked.validated_data["table"], asks(request))
+        return _shown(request, found, 201)
 
 
 class FightView(APIView):
     @extend_schema(operation_id="change_fight", request=NewFightSerializer, responses=ShownDaySerializer)
-    def put(self, request: Request, pk: int, fight: int) -> Response:
-        day, found = self._found(request, pk, fight)
+    def put(self, request: Request, day: int, fight: int) -> Response:
+        of, found = self._found(request, day, fight)
         asked = NewFightSerializer(found, data=request.data, context={"access": asks(request)})
         asked.is_valid(raise_exception=True)
-        _of_the_club(day, asked.validated_data["athlete"])
+        _of_the_club(of, asked.validated_data["athlete"])
         asked.save()
-        return _shown(request, day)
+        return _shown(request, of)
 
     @extend_schema(operation_id="begin_fight", request=None, responses={201: BegunSerializer})
-    def post(self, request: Request, pk: int, fight: int) -> Response:
+    def post(self, request: Request, day: int, fight: int) -> Response:
         """Set the match of a fight up, to upload its clip and score it."""
-        _, found = self._found(request, pk, fight)
+        _, found = self._found(request, day, fight)
         match = begin(found, cast(User, request.user))
         return Response({"match": match.pk}, status=201)
 
     @extend_schema(operation_id="remove_fight", responses=ShownDaySerializer)
-    def delete(self, request: Request, pk: int, fight: int) -> Response:
-        day, found = self._found(request, pk, fight)
+    def delete(self, request: Request, day: int, fight: int) -> Response:
+        of, found = self._found(request, day, fight)
         found.delete()
-        return _shown(request, day)
+        return _shown(request, of)
 
-    def _found(self, request: Request, pk: int, fight: int) -> tuple[EventDay, Fight]:
-        day = _day(request, pk)
-        return day, get_object_or_404(day.fights.filter(asks(request).athletes("athlete")), pk=fight)
+    def _found(self, request: Request, day: int, fight: int) -> tuple[EventDay, Fight]:
+        of = _day(request, day)
+        return of, get_object_or_404(of.fights.filter(asks(request).athletes("athlete")), pk=fight)
 
 
 def _of_the_club(day: EventDay, athlete: Athlete) -> None:

@@ -96,6 +96,7 @@ class Summary(models.Model):
     because = models.TextField(help_text="the sentence of the result")
     outdated = models.BooleanField(default=False, help_text="whether the club's settings have changed since")
     lesson = models.JSONField(default=dict, help_text="what it teaches the estimates; empty where it is not over")
+    group = models.JSONField(default=list, help_text="the matches most like it: ruleset, belt and age class")
     figures = models.JSONField(default=dict, help_text="what it adds to its athlete's season")
     length_ms = models.PositiveIntegerField(default=0, help_text="how long its clock ran")
     scoring = models.JSONField(default=list, help_text="what it says of its scorer; empty where it is not known")
@@ -123,6 +124,20 @@ class ClubLesson(models.Model):
 
     def __str__(self) -> str:
         return f"what {self.club} knows"
+
+
+class GroupLesson(models.Model):
+    """What the matches of one group of a club teach, by the core that its :class:`ClubLesson` is of."""
+
+    club = models.ForeignKey("clubs.Club", models.CASCADE, related_name="group_lessons")
+    group = models.JSONField(help_text="ruleset, belt and age class")
+    lesson = models.JSONField(default=dict)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["club", "group"], name="one_lesson_a_group")]
+
+    def __str__(self) -> str:
+        return f"what {self.club} knows of {', '.join(self.group)}"
 
 
 class WithClips(models.Manager["FurtherClip"]):

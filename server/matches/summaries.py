@@ -20,7 +20,7 @@ from django.dispatch import receiver
 from jurata_core import fingerprint
 from jurata_core.adjudication import adjudicate
 from jurata_core.faults import FaultyInput
-from jurata_core.lessons import Lesson, added, lesson_of
+from jurata_core.lessons import group_of, lesson_of
 from jurata_core.match_log import MatchLog, read_log
 from jurata_core.review import Error, Seen, Setting, errors
 from jurata_core.season import mistakes_of
@@ -29,7 +29,8 @@ from jurata_core.season.mistakes import as_json as mistakes_json
 from jurata_core.season.scorer import scoring_of, stored
 from jurata_core.times import to_millis
 
-from .logs import log_of
+from .club_lessons import learn, lesson_of_club, locked_lesson
+from .logs import log_of, ruleset_title
 from .models import ClubLesson, Match, Summary
 
 MOST_AT_ONCE = 20
@@ -44,6 +45,7 @@ FIELDS = [
     "because",
     "outdated",
     "lesson",
+    "group",
     "figures",
     "length_ms",
     "scoring",
@@ -75,16 +77,8 @@ def store(matches: Iterable[Match]) -> list[Summary]:
         settings = settings_of(club)
         rows = [_summary(match, settings) for match in together]
         with transaction.atomic():
-            known = _known_by(club)
-            before = list(Summary.objects.filter(match__in=[row.match_id for row in rows], core=known.core))
-            lesson: Lesson = known.lesson
-            for old in before:
-                lesson = added(lesson, old.lesson, -1)
-            for row in rows:
-                lesson = added(lesson, row.lesson)
-            _keep(
-                known, lesson, {old.match_id: old.tried for old in before} != {row.match_id: row.tried for row in rows}
-            )
+            known = locked_lesson(club)
+            learn(known, Summary.objects.filter(match__in=[row.match_id for row in rows], core=known.core), rows)
             Summary.objects.bulk_create(rows, update_conflicts=True, unique_fields=["match"], update_fields=FIELDS)
         made += rows
     return made
@@ -93,28 +87,7 @@ def store(matches: Iterable[Match]) -> list[Summary]:
 def known_by(club: int) -> ClubLesson:
     """What a club's own matches teach, the ones that changed last among them."""
     freshen(Match.objects.filter(athlete__club=club))
-    found = ClubLesson.objects.filter(club=club, core=fingerprint()).first()
-    return found or ClubLesson(club_id=club, core=fingerprint())
-
-
-def _known_by(club: int) -> ClubLesson:
-    """The row of a club, locked; empty where another core has counted it."""
-    ClubLesson.objects.bulk_create([ClubLesson(club_id=club, core=fingerprint())], ignore_conflicts=True)
-    known = ClubLesson.objects.select_for_update().get(pk=club)
-    if known.core != fingerprint():
-        known.core, known.lesson, known.spreads = fingerprint(), {}, None
-    return known
-
-
-def _keep(known: ClubLesson, lesson: Lesson, tried: bool) -> None:
-    """Keep what a club knows now; ``tried`` is whether anything else was tried than before."""
-    if lesson != known.lesson or known.version == 0:
-        known.lesson = lesson
-        known.version += 1
-    elif not tried:
-        return
-    known.spreads = None if tried else known.spreads
-    known.save()
+    return lesson_of_club(club)
 
 
 @receiver(post_delete, sender=Summary)
@@ -123,10 +96,8 @@ def _forget(instance: Summary, **_: Any) -> None:
     if not (instance.lesson or instance.tried) or instance.core != fingerprint():
         return
     club = Match.with_deleted.filter(pk=instance.match_id).values_list("athlete__club", flat=True).first()
-    if club is None or not ClubLesson.objects.filter(club=club).exists():
-        return
-    known = _known_by(club)
-    _keep(known, added(known.lesson, instance.lesson, -1), bool(instance.tried))
+    if club is not None and ClubLesson.objects.filter(club=club).exists():
+        learn(locked_lesson(club), [instance], [])
 
 
 def settings_of(club: int) -> dict[str, Setting]:
@@ -180,6 +151,7 @@ def _summary(match: Match, settings: Mapping[str, Setting]) -> Summary:
         because=verdict.result.because if log.observations else "Nothing is scored yet.",
         outdated=False,
         lesson=lesson_of(log, verdict) if teaches else {},
+        group=list(group_of(log, ruleset_title(match.ruleset))),
         figures=as_json(figures) if log.observations else {},
         length_ms=figures.length,
         scoring=stored(scoring_of(seen)) if not match.practice else [],

@@ -5,10 +5,11 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import NamedTuple
 
-from jurata_core.chance import Rates, fit
+from jurata_core.chance import Rates
 from jurata_core.chance.rates import Seen as Counted
-from jurata_core.lessons import moves_in, seen_in
+from jurata_core.lessons import Fitted, Group, fitted, moves_in, seen_in
 from jurata_core.winnable import Paces, learned
+from matches.club_lessons import lessons_of_groups
 from matches.models import ClubLesson
 from matches.summaries import known_by
 
@@ -16,17 +17,22 @@ ATTACKS = ("finish", "close")
 
 
 class Taught(NamedTuple):
-    """The estimates of a club. ``key`` is the same as long as they are: club, core and version of the lesson."""
+    """The estimates of a club for a group of matches. ``key`` is the same as long as they are."""
 
-    key: tuple[int, str, int]
-    rates: Rates
+    key: tuple[int, str, int, Group]
+    fitted: Fitted
     counted: Counted
+    """What was counted in all matches of the club."""
     paces: Paces
 
+    @property
+    def rates(self) -> Rates:
+        return self.fitted.rates
 
-def taught(club: int) -> Taught:
-    """What a club's own matches that are over teach; second scores teach nothing."""
-    return _taught(_Known(known_by(club)))
+
+def taught(club: int, group: Group) -> Taught:
+    """What a club's own matches that are over teach for those of a group; second scores teach nothing."""
+    return _taught(_Known(known_by(club), group))
 
 
 def submissions(known: Taught) -> int:
@@ -35,10 +41,10 @@ def submissions(known: Taught) -> int:
 
 
 class _Known:
-    """A lesson that is compared by its version only."""
+    """A lesson that is compared by its version and the group it is for."""
 
-    def __init__(self, row: ClubLesson) -> None:
-        self.key, self.lesson = (row.club_id, row.core, row.version), row.lesson
+    def __init__(self, row: ClubLesson, group: Group) -> None:
+        self.key, self.lesson = (row.club_id, row.core, row.version, group), row.lesson
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, _Known) and self.key == other.key
@@ -49,5 +55,6 @@ class _Known:
 
 @lru_cache(maxsize=64)
 def _taught(known: _Known) -> Taught:
-    counted = seen_in(known.lesson)
-    return Taught(known.key, fit(counted), counted, learned(moves_in(known.lesson)))
+    club, *_, group = known.key
+    found = fitted(lessons_of_groups(club), group)
+    return Taught(known.key, found, seen_in(known.lesson), learned(moves_in(known.lesson)))

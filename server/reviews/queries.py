@@ -11,6 +11,7 @@ import numpy as np
 from config.refusals import Refused
 from jurata_core.chance import draw, solve_together
 from jurata_core.faults import FaultyInput
+from jurata_core.lessons import group_of
 from jurata_core.review import (
     Chain,
     Error,
@@ -37,7 +38,7 @@ from jurata_core.review.kinds import Young
 from jurata_core.review.prospects import Prospects, chances_of, prospects
 from jurata_core.review.rules.marks import said_of
 from jurata_core.times import to_seconds
-from matches.logs import with_names
+from matches.logs import ruleset_title, with_names
 from matches.models import Match
 from matches.standing import standing
 from matches.summaries import settings_of
@@ -94,7 +95,7 @@ def reviewed(match: Match) -> Reviewed:
     except FaultyInput as error:
         raise Refused("too_long", f"This match {error.faults[0].message} observations.") from None
     everything = sorted([*by_rule, *own], key=lambda error: (error.found.since, error.found.t))
-    known = taught(match.athlete.club_id)
+    known = taught(match.athlete.club_id, group_of(now.log, ruleset_title(match.ruleset)))
     own_ones = tuple((error.key, error.found.since, error.found.t, error.found.loss) for error in own)
     asked = _Asked((match.pk, match.revision, known.key, own_ones, repr(settings)), seen, everything, known)
     outlook = _outlook(asked)
@@ -305,6 +306,7 @@ def outlook_json(match: Match) -> dict[str, Any]:
         "matches": rates.matches,
         "minutes": round(rates.minutes),
         "submissions": submissions(outlook.known),
+        "layers": [{**one._asdict(), "minutes": round(one.minutes)} for one in outlook.known.fitted.layers],
         "moments": [
             {
                 "clock": to_seconds(moment.clock),
@@ -335,7 +337,8 @@ def _spread(of: _Asked) -> tuple[list[float], list[float], dict[str, dict[str, f
     random = np.random.default_rng(1)  # the same match shows the same spread
     rows, lost = [], []
     for _ in range(DRAWS):
-        model = model_of(of.seen, draw(of.known.counted, random))
+        known = of.known.fitted
+        model = model_of(of.seen, draw(known.own, random, known.before))
         assert model is not None  # there is an outlook, so the match is not too long
         chances, swung = solve_together(
             model, chances_of(outlook.prospects.moments, model, of.seen), swings(of.seen, of.found, model)

@@ -242,12 +242,21 @@ class ClosingSerializer(serializers.Serializer[Any]):
         return {"from": serializers.FloatField(), **super().get_fields()}
 
 
+class LayerSerializer(serializers.Serializer[Any]):
+    """Matches that the estimate was learned from: which, how many, and their minutes."""
+
+    name = serializers.CharField()
+    matches = serializers.IntegerField()
+    minutes = serializers.IntegerField()
+
+
 class ProspectsSerializer(serializers.Serializer[Any]):
     """The chance of winning, an estimate from so many matches, and what was still winnable."""
 
     matches = serializers.IntegerField()
     minutes = serializers.IntegerField()
     submissions = serializers.IntegerField(help_text="finishes and close ones in them")
+    layers = LayerSerializer(many=True, help_text="the most general first")
     moments = MomentSerializer(many=True)
     windows = WindowSerializer(many=True)
     closings = ClosingSerializer(many=True)

@@ -55,3 +55,15 @@ def _gone(sender: Any, instance: Import, **_: Any) -> None:
     """However an import is deleted, its file goes with it."""
     discard(instance.job_id)
     transaction.on_commit(lambda: remove_files(instance.pk))
+
+
+class Checked(models.Model):
+    """How far the chances of winning come true in a club's own matches, as it was last asked for."""
+
+    club = models.OneToOneField("clubs.Club", models.CASCADE, related_name="checked")
+    job = models.OneToOneField("jobs.Job", models.SET_NULL, null=True, related_name="checked")
+    found = models.JSONField(null=True, help_text="the calibration; null: not worked out, or too few matches")
+    at = models.DateTimeField(null=True, help_text="when it was worked out")
+
+    def __str__(self) -> str:
+        return f"chances of {self.club}, held against what happened"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from jurata_core import fingerprint
+from jurata_core.lessons import Group
 from jurata_core.season import costs_of
 from jurata_core.season.mistakes import Asked
 from matches.models import Summary
@@ -20,12 +21,13 @@ def price() -> int:
     if first is None:
         return 0
     settings = settings_of(first)
-    rates = taught(first).rates
     rows = list(
         waiting.filter(match__athlete__club=first).select_related("match__athlete").defer("figures", "lesson")[:AT_ONCE]
     )
     asked = [scored(row.match, settings) for row in rows]
-    found = costs_of([Asked(one.seen, one.errors, rates) for one in asked])
+    groups = [Group(*row.group) for row in rows]
+    rates = {group: taught(first, group).rates for group in set(groups)}
+    found = costs_of([Asked(one.seen, one.errors, rates[group]) for one, group in zip(asked, groups, strict=True)])
     for row, costs in zip(rows, found, strict=True):
         # Where the match has changed meanwhile, its summary is made again, and its costs with it.
         still = Summary.objects.filter(pk=row.pk, revision=row.revision, core=row.core)

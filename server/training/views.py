@@ -75,19 +75,19 @@ class DrillOfLibraryView(APIView):
     @extend_schema(
         operation_id="change_drill", request=DrillOfLibrarySerializer, responses=DrillOfLibrarySerializer
     )  # fmt: skip
-    def put(self, request: Request, pk: int) -> Response:
-        drill = self._drill(request, pk)
-        asked = DrillOfLibrarySerializer(drill, data=request.data)
+    def put(self, request: Request, drill: int) -> Response:
+        found = self._drill(request, drill)
+        asked = DrillOfLibrarySerializer(found, data=request.data)
         asked.is_valid(raise_exception=True)
         asked.save()
         return Response(asked.data)
 
     @extend_schema(operation_id="archive_drill", responses={204: None})
-    def delete(self, request: Request, pk: int) -> Response:
+    def delete(self, request: Request, drill: int) -> Response:
         """Take a drill out of the library; plans that have it keep it."""
-        drill = self._drill(request, pk)
-        drill.archived = True
-        drill.save(update_fields=["archived"])
+        found = self._drill(request, drill)
+        found.archived = True
+        found.save(update_fields=["archived"])
         return Response(status=204)
 
     def _drill(self, request: Request, pk: int) -> Drill:
@@ -98,6 +98,11 @@ def _athlete(request: Request, pk: int) -> Athlete:
     return get_object_or_404(
         Athlete.objects.filter(asks(request).athletes(), practice=False).select_related("club"), pk=pk
     )
+
+
+def _plan(request: Request, plan: int) -> Plan:
+    """One of the plans of the athletes that a coach works with."""
+    return get_object_or_404(_plans(request), pk=plan)
 
 
 def _plans(request: Request) -> QuerySet[Plan]:
@@ -123,70 +128,70 @@ class PlansView(APIView):
 
 class PlanView(APIView):
     @extend_schema(operation_id="remove_plan", responses={204: None})
-    def delete(self, request: Request, pk: int) -> Response:
-        get_object_or_404(_plans(request), pk=pk).delete()
+    def delete(self, request: Request, plan: int) -> Response:
+        _plan(request, plan).delete()
         return Response(status=204)
 
 
 class PlanPdfView(APIView):
     @extend_schema(operation_id="plan_pdf", responses={(200, "application/pdf"): OpenApiTypes.BINARY})
-    def get(self, request: Request, pk: int) -> HttpResponse:
+    def get(self, request: Request, plan: int) -> HttpResponse:
         """A plan to print, with boxes to tick."""
-        plan = get_object_or_404(_plans(request), pk=pk)
-        shown = {"plan": plan_json(plan, plan.athlete.name), "deference": DEFERENCE}
+        found = _plan(request, plan)
+        shown = {"plan": plan_json(found, found.athlete.name), "deference": DEFERENCE}
         return pdf_answer(pdf(render_to_string("training/plan.html", shown), STYLE), "plan.pdf")
 
 
 class PlannedListView(APIView):
     @extend_schema(operation_id="put_drill", request=NewPlannedSerializer, responses={201: PlanSerializer})
-    def post(self, request: Request, pk: int) -> Response:
+    def post(self, request: Request, plan: int) -> Response:
         """Put a drill of the library on a day."""
-        plan = get_object_or_404(_plans(request), pk=pk)
+        found = _plan(request, plan)
         asked = NewPlannedSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        drills = Drill.objects.filter(club=plan.athlete.club_id, archived=False)
-        put(plan, get_object_or_404(drills, pk=asked.validated_data["drill"]), asked.validated_data["day"])
-        return Response(plan_json(plan, plan.athlete.name), status=201)
+        drills = Drill.objects.filter(club=found.athlete.club_id, archived=False)
+        put(found, get_object_or_404(drills, pk=asked.validated_data["drill"]), asked.validated_data["day"])
+        return Response(plan_json(found, found.athlete.name), status=201)
 
 
 class PlannedView(APIView):
     @extend_schema(operation_id="change_planned", request=ChangePlannedSerializer, responses=PlanSerializer)
-    def put(self, request: Request, pk: int, planned: int) -> Response:
+    def put(self, request: Request, plan: int, planned: int) -> Response:
         """Move a drill to another day, or tick it off."""
-        plan = get_object_or_404(_plans(request), pk=pk)
-        one = get_object_or_404(plan.planned, pk=planned)
+        found = _plan(request, plan)
+        one = get_object_or_404(found.planned, pk=planned)
         asked = ChangePlannedSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         if "day" in asked.validated_data:
             move(one, asked.validated_data["day"])
         if "done" in asked.validated_data:
             tick(one, asked.validated_data["done"])
-        return Response(plan_json(plan, plan.athlete.name))
+        return Response(plan_json(found, found.athlete.name))
 
     @extend_schema(operation_id="take_out_planned", responses=PlanSerializer)
-    def delete(self, request: Request, pk: int, planned: int) -> Response:
-        plan = get_object_or_404(_plans(request), pk=pk)
-        get_object_or_404(plan.planned, pk=planned).delete()
-        return Response(plan_json(plan, plan.athlete.name))
+    def delete(self, request: Request, plan: int, planned: int) -> Response:
+        found = _plan(request, plan)
+        get_object_or_404(found.planned, pk=planned).delete()
+        return Response(plan_json(found, found.athlete.name))
 
 
 class PlanLinkView(APIView):
     @extend_schema(operation_id="make_plan_link", request=PlanLinkSerializer, responses={201: MadePlanLinkSerializer})
-    def post(self, request: Request, pk: int) -> Response:
+    def post(self, request: Request, plan: int) -> Response:
         """A link that shows the plan and lets who has it tick drills off; an earlier one ends."""
-        plan = get_object_or_404(_plans(request), pk=pk)
+        found = _plan(request, plan)
         asked = PlanLinkSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        token = make_link(plan, asked.validated_data["days"])
-        note("link made", f"to the {plan}", request=request, club=plan.athlete.club_id)
-        return Response({"token": token, "plan": plan_json(plan, plan.athlete.name)}, status=201)
+        token = make_link(found, asked.validated_data["days"])
+        note("link made", f"to the {found}", request=request, club=found.athlete.club_id)
+        return Response({"token": token, "plan": plan_json(found, found.athlete.name)}, status=201)
 
     @extend_schema(operation_id="end_plan_link", responses=PlanSerializer)
-    def delete(self, request: Request, pk: int) -> Response:
-        plan = get_object_or_404(_plans(request), pk=pk)
-        end_link(plan)
-        note("link revoked", f"to the {plan}", request=request, club=plan.athlete.club_id)
-        return Response(plan_json(plan, plan.athlete.name))
+    def delete(self, request: Request, plan: int) -> Response:
+        found = _plan(request, plan)
+        end_link(found)
+        note("link revoked", f"to the {found}", request=request, club=found.athlete.club_id)
+        return Response(plan_json(found, found.athlete.name))
 
 
 def _tick(request: Request, plan: Plan, planned: int) -> None:
@@ -209,11 +214,11 @@ class OwnPlansView(APIView):
 
 class OwnPlannedView(APIView):
     @extend_schema(operation_id="tick_own_planned", request=DoneSerializer, responses=PlanSerializer)
-    def put(self, request: Request, pk: int, planned: int) -> Response:
+    def put(self, request: Request, plan: int, planned: int) -> Response:
         """Tick a drill of one's own plan off, or take that back."""
-        plan = get_object_or_404(_own_plans(request), pk=pk)
-        _tick(request, plan, planned)
-        return Response(plan_json(plan, plan.athlete.name))
+        found = get_object_or_404(_own_plans(request), pk=plan)
+        _tick(request, found, planned)
+        return Response(plan_json(found, found.athlete.name))
 
 
 class SharedPlan(ByTokenView):

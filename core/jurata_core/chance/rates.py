@@ -121,26 +121,30 @@ def _event(to: str, mover: Side) -> Event:
     return Event("move", Place(position, mover if role == "top" else OTHER[mover]), None)
 
 
-def fit(seen: Seen) -> Rates:
-    """The rates after what was counted."""
-    return _rates(seen, lambda shape, weight: shape / weight)
+def fit(seen: Seen, before: Rates | None = None) -> Rates:
+    """The rates after what was counted; ``before`` are those before it, the prior if nothing is said.
+
+    The matches that ``before`` comes from are counted with those seen now.
+    """
+    return _rates(seen, before, lambda shape, weight: shape / weight)
 
 
-def draw(seen: Seen, random: np.random.Generator) -> Rates:
+def draw(seen: Seen, random: np.random.Generator, before: Rates | None = None) -> Rates:
     """Rates as they might also be after what was seen: one draw of their distribution."""
-    return _rates(seen, lambda shape, weight: float(random.gamma(shape) / weight) if shape > 0 else 0.0)
+    return _rates(seen, before, lambda shape, weight: float(random.gamma(shape) / weight) if shape > 0 else 0.0)
 
 
-def _rates(seen: Seen, of: Callable[[float, float], float]) -> Rates:
-    weight = _data()["weight_minutes"]
+def _rates(seen: Seen, before: Rates | None, of: Callable[[float, float], float]) -> Rates:
+    weight = _data()["weight_minutes" if before is None else "weight_minutes_of_others"]
+    base = prior() if before is None else before
     found: dict[Band, dict[Event, float]] = {}
-    for band, guessed in prior().per_minute.items():
+    for band, guessed in base.per_minute.items():
         counts, minutes = seen.counts.get(band, {}), seen.lasted.get(band, 0) / MINUTE
         events = {**guessed, **dict.fromkeys(counts.keys() - guessed.keys(), 0.0)}
         found[band] = {
             event: of(counts.get(event, 0) + rate * weight, minutes + weight) for event, rate in events.items()
         }
-    return Rates(found, seen.matches, sum(seen.lasted.values()) / MINUTE)
+    return Rates(found, base.matches + seen.matches, base.minutes + sum(seen.lasted.values()) / MINUTE)
 
 
 def count(matches: Iterable[tuple[MatchLog, Verdict]]) -> Seen:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from datetime import date, timedelta
 from typing import Any
 from unittest import mock
 
@@ -14,6 +15,7 @@ from django.urls import URLPattern, URLResolver, get_resolver
 from clubs.access import PACKAGE, ROLES, ROUTES, STAFF, Right
 from clubs.actions import found_club, join
 from clubs.models import Invitation, Membership, Role
+from events.models import EventDay, Fight
 from footage.models import Clip
 from jobs.models import Job
 from matches.models import Match
@@ -22,7 +24,12 @@ from matches.tests.base import LOG, CoachCase
 from reviews.models import Cut, Link, Note, Report
 from roster.models import Athlete
 from rulebook.models import HouseRules, TechniqueName
+from seasons.models import Import
+from training.models import Drill, Plan, Planned
 
+TODAY = date(2026, 11, 2)
+DRILL = {"name": "x", "about": "", "minutes": 5, "kinds": [], "causes": [], "positions": []}
+PLAN = {"event": "", "sessions": 1, "minutes": 30}
 BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("athletes", "post"): {"name": "Cilla Dorn", "birth_year": 2001, "belt": "blue"},
     ("athletes/<int:pk>", "patch"): {"name": "Thief"},
@@ -48,11 +55,22 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("matches/<uuid:match>/here", "put"): {"t": 1},
     ("club/data", "put"): {"months": 12},
     ("club", "patch"): {"name": "Theirs"},
+    ("drills", "post"): DRILL,
+    ("drills/<int:drill>", "put"): DRILL,
+    ("athletes/<int:pk>/plans", "post"): {**PLAN, "start": "2026-01-01", "until": "2026-02-01"},
+    ("plans/<int:plan>/link", "post"): {"days": 1},
+    ("own/plans/<int:plan>/planned/<int:planned>", "put"): {"done": True},
+    ("event-days", "post"): {"name": "x", "date": "2026-01-01", "ruleset": "full-points"},
+    ("event-days/<int:day>", "put"): {"name": "x", "date": "2026-01-01", "ruleset": "full-points"},
+    ("event-days/<int:day>/table", "post"): {"table": "athlete\n"},
     ("club/invitations", "post"): {"email": "a@dune.example", "role": "scorer"},
 }
 """What is sent where something has to be sent; everywhere else an empty object."""
 
 NOT_HERE = {
+    "athletes/<int:pk>/season/<str:form>": "it is no form of a season: seasons/tests/test_files.py",
+    "plans/<int:plan>/planned": "there is no such drill: training/tests",
+    "imports/<uuid:taken>": "an import is seen by who asked for it: seasons/tests/test_files.py",
     "matches/<uuid:match>/people": "there is no such scorer: matches/tests/test_people.py",
     "athletes/<int:pk>/coaches": "there is no such coach: reviews/tests/test_own.py",
     "own/athletes/<int:athlete>/consent": "a guardian alone agrees: reviews/tests/test_own.py",
@@ -113,6 +131,9 @@ class Privacy(CoachCase):
         Report.objects.create(match=self.found, sent=self.found.created)
         rules = {"extends": "full-points", "title": "Ours"}
         job = Job.objects.create(owner=self.coach, kind="cut a clip", state="done")
+        drill = Drill.objects.create(club=self.club, name="Frames", minutes=5, kinds=["taken"])
+        plan = Plan.objects.create(athlete=self.athlete, **{**PLAN, "start": TODAY, "until": TODAY + timedelta(days=9)})
+        day = EventDay.objects.create(club=self.club, name="Thaw Cup", date=TODAY, ruleset="full-points")
         self.values = {
             "<int:pk>": self.athlete.pk,
             "<int:athlete>": self.athlete.pk,
@@ -130,6 +151,12 @@ class Privacy(CoachCase):
             "<uuid:cut>": Cut.objects.create(match=self.found, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
             "<uuid:job>": job.pk,
             "<uuid:link>": Link.objects.create(match=self.found, digest="d", ends=self.found.created).pk,
+            "<int:drill>": drill.pk,
+            "<int:plan>": plan.pk,
+            "<int:planned>": Planned.objects.create(plan=plan, drill=drill, day=plan.start).pk,
+            "<int:day>": day.pk,
+            "<int:fight>": Fight.objects.create(day=day, athlete=self.athlete, opponent="Una").pk,
+            "<uuid:taken>": Import.objects.create(club=self.club, asked_by=self.coach, name="x.zip").pk,
             "<str:part>": "captions",
             "<str:form>": "csv",
         }

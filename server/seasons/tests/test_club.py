@@ -9,8 +9,9 @@ from django.utils import timezone
 
 from clubs.actions import join
 from clubs.models import Role
+from jobs.running import run
 from matches.actions import ask_second, finish_second, locked, record
-from matches.models import Match, Summary
+from matches.models import GroupLesson, Match, Summary
 from reviews.models import Remark
 from roster.models import Athlete
 from seasons.pricing import price
@@ -96,3 +97,36 @@ class OfAScorer(SeasonCase):
         self.client.force_login(other)
         self.assertEqual(self.shown()["seconds"]["matches"], 1)
         self.assertEqual(self.shown()["matches"], 1)
+
+
+class OfTheModel(SeasonCase):
+    def test_the_chances_are_held_against_what_happened_by_the_worker(self):
+        self.assertEqual(self.call("get", "club/calibration").json(), {"at": None, "found": None, "job": None})
+        log = self.call("get", f"matches/{self.match_id}/log").json()
+        for number in range(10):
+            self.set_up(log=log, round=str(number))
+        self.shown_once()
+        asked = self.call("post", "club/calibration")
+        self.assertEqual((asked.status_code, asked.json()["job"]["state"]), (201, "waiting"))
+        self.assertEqual(self.call("post", "club/calibration").json()["code"], "at_work")
+        run(asked.json()["job"]["id"])
+        found = self.call("get", "club/calibration").json()
+        self.assertEqual((found["job"]["state"], found["found"]["matches"]), ("done", 13))
+        self.assertEqual(sum(one["won"]["of"] for one in found["found"]["bins"]), 13)
+        self.assertEqual(self.call("post", "club/calibration").status_code, 201)
+
+    def by_belt(self):
+        return {row.group[1]: row.lesson["matches"] for row in GroupLesson.objects.all() if row.lesson}
+
+    def shown_once(self):
+        self.call("get", "club/season")
+
+    def test_a_match_goes_with_its_belt_to_another_group(self):
+        self.shown_once()
+        before = self.by_belt()
+        self.assertEqual(self.at("patch", "", {"belt": "purple"}).status_code, 200)
+        self.shown_once()
+        after = self.by_belt()
+        self.assertEqual((sum(before.values()), sum(after.values()), after["purple"]), (3, 3, 1))
+        self.assertEqual(self.at("delete", "").status_code, 204)
+        self.assertNotIn("purple", self.by_belt())

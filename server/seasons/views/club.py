@@ -14,8 +14,11 @@ from rest_framework.views import APIView
 
 from clubs.access import asks, asks_in_club
 from config.choices import TALLIES
+from jobs.serializers import JobSerializer
 
+from ..calibrating import check
 from ..club import club_json, scorer_json
+from ..models import Checked
 
 
 class HowManySerializer(serializers.Serializer[Any]):
@@ -145,3 +148,44 @@ class ScorerRecordView(APIView):
     def get(self, request: Request) -> Response:
         """One's own record as a scorer; nobody else's is shown to anybody."""
         return Response(scorer_json(cast(User, request.user), asks(request)))
+
+
+class BinSerializer(serializers.Serializer[Any]):
+    """The matches of which about the same was predicted, and how many were won."""
+
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+    predicted = serializers.FloatField(help_text="on average")
+    won = WonShareSerializer()
+
+
+class CalibrationSerializer(serializers.Serializer[Any]):
+    matches = serializers.IntegerField()
+    score = serializers.FloatField(help_text="Brier's score: 0 at best")
+    usual = serializers.FloatField(help_text="that of who always says how many matches are won in all")
+    bins = BinSerializer(many=True)
+
+
+class CheckedSerializer(serializers.ModelSerializer[Checked]):
+    job = JobSerializer(allow_null=True)
+    found = CalibrationSerializer(allow_null=True)
+
+    class Meta:
+        model = Checked
+        fields = ["at", "found", "job"]
+        read_only_fields = fields
+
+
+class CalibrationView(APIView):
+    @extend_schema(operation_id="calibration", responses=CheckedSerializer)
+    def get(self, request: Request) -> Response:
+        """How far the chances of winning came true in the club's own matches, as it was last worked out."""
+        _, club = asks_in_club(request)
+        found = Checked.objects.filter(club=club).select_related("job").first()
+        return Response(CheckedSerializer(found or Checked(club=club)).data)
+
+    @extend_schema(operation_id="calibrate", request=None, responses={201: CheckedSerializer})
+    def post(self, request: Request) -> Response:
+        """Have the worker hold the chances against what happened."""
+        _, club = asks_in_club(request)
+        return Response(CheckedSerializer(check(club, cast(User, request.user))).data, status=201)

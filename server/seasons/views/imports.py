@@ -93,11 +93,11 @@ class ImportsView(APIView):
 
 class ImportView(APIView):
     @extend_schema(operation_id="one_import", responses=ImportSerializer)
-    def get(self, request: Request, pk: uuid.UUID) -> Response:
-        return Response(ImportSerializer(get_object_or_404(_imports(request), pk=pk)).data)
+    def get(self, request: Request, taken: uuid.UUID) -> Response:
+        return Response(ImportSerializer(get_object_or_404(_imports(request), pk=taken)).data)
 
     @extend_schema(operation_id="forget_import", responses={204: None})
-    def delete(self, request: Request, pk: uuid.UUID) -> Response:
+    def delete(self, request: Request, taken: uuid.UUID) -> Response:
         """Remove an import from the list, and stop it where it is under way; matches that were taken in stay."""
-        get_object_or_404(_imports(request), pk=pk).delete()
+        get_object_or_404(_imports(request), pk=taken).delete()
         return Response(status=204)
