@@ -69,7 +69,7 @@ class FightStateSerializer(serializers.Serializer[Any]):
     because = serializers.CharField()
 
 
-class ThingSerializer(serializers.Serializer[Any]):
+class SeenThingSerializer(serializers.Serializer[Any]):
     """One thing to look at between two rounds."""
 
     name = serializers.CharField()
@@ -120,7 +120,7 @@ class FightSerializer(serializers.Serializer[Any]):
     clip = serializers.BooleanField()
     state = FightStateSerializer(allow_null=True)
     last = serializers.UUIDField(allow_null=True, help_text="the athlete's last match before it")
-    things = ThingSerializer(many=True, help_text="what weighed most of that one")
+    things = SeenThingSerializer(many=True, help_text="what weighed most of that one")
     met = MetSerializer(allow_null=True)
 
 

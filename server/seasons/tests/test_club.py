@@ -124,9 +124,9 @@ class OfTheModel(SeasonCase):
     def test_a_match_goes_with_its_belt_to_another_group(self):
         self.shown_once()
         before = self.by_belt()
-        self.assertEqual(self.at("patch", "", {"belt": "purple"}).status_code, 200)
+        self.assertEqual(self.call("patch", f"matches/{self.match_id}", {"belt": "purple"}).status_code, 200)
         self.shown_once()
         after = self.by_belt()
         self.assertEqual((sum(before.values()), sum(after.values()), after["purple"]), (3, 3, 1))
-        self.assertEqual(self.at("delete", "").status_code, 204)
+        self.assertEqual(self.call("delete", f"matches/{self.match_id}").status_code, 204)
         self.assertNotIn("purple", self.by_belt())
