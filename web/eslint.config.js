@@ -10,6 +10,7 @@ const VIEWS = [
   "audit",
   "club",
   "desk",
+  "events",
   "matches",
   "own",
   "report",
@@ -17,6 +18,7 @@ const VIEWS = [
   "rulebook",
   "season",
   "session",
+  "training",
   "words",
 ];
 

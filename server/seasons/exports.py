@@ -51,7 +51,7 @@ def season_pdf(access: Access, athlete: Athlete, split: datetime.date | None) ->
         "record": [{**row, "said": _record(row["counts"])} for row in season["record"]],
         "own": [one for one in season["moves"] if one["by"] == "a" and one["whole"]["share"]["of"]],
         "theirs": [one for one in season["moves"] if one["by"] == "b" and one["whole"]["share"]["of"]],
-        "kinds": [{**row, "cost": _cost(row["cost"])} for row in season["kinds"][:MOST_KINDS]],
+        "kinds": season["kinds"][:MOST_KINDS],
         "well": season["well"][:MOST_KINDS],
         "deference": DEFERENCE,
     }
@@ -60,11 +60,3 @@ def season_pdf(access: Access, athlete: Athlete, split: datetime.date | None) ->
 
 def _record(counts: dict[str, int]) -> str:
     return ", ".join(f"{counts[one]} {one}" for one in ("won", "lost", "drawn") if counts.get(one)) or "none decided"
-
-
-def _cost(cost: dict[str, Any]) -> str:
-    """What errors cost, in words; empty where that is nothing."""
-    parts = [f"{cost['points']} {'point' if cost['points'] == 1 else 'points'}"] if cost["points"] else []
-    if (lost := round(100 * cost["lost"])) >= 1:
-        parts.append(f"{lost} percentage {'point' if lost == 1 else 'points'} of the chance to win")
-    return ", ".join(parts)

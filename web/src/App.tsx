@@ -26,6 +26,15 @@ const ClubPage = lazy(() => import("./club/ClubPage").then((found) => ({ default
 const JournalPage = lazy(() => import("./club/JournalPage").then((found) => ({ default: found.JournalPage })));
 const SeasonPage = lazy(() => import("./season/SeasonPage").then((found) => ({ default: found.SeasonPage })));
 const OwnSeasonPage = lazy(() => import("./season/SeasonPage").then((found) => ({ default: found.OwnSeasonPage })));
+const ClubSeasonPage = lazy(() => import("./season/ClubSeasonPage").then((found) => ({ default: found.ClubSeasonPage })));
+const ImportPage = lazy(() => import("./season/ImportPage").then((found) => ({ default: found.ImportPage })));
+const RecordPage = lazy(() => import("./season/RecordPage").then((found) => ({ default: found.RecordPage })));
+const DrillsPage = lazy(() => import("./training/DrillsPage").then((found) => ({ default: found.DrillsPage })));
+const PlanPage = lazy(() => import("./training/PlanPage").then((found) => ({ default: found.PlanPage })));
+const OwnPlansPage = lazy(() => import("./training/ReadPlan").then((found) => ({ default: found.OwnPlansPage })));
+const SharedPlan = lazy(() => import("./training/ReadPlan").then((found) => ({ default: found.SharedPlan })));
+const DaysPage = lazy(() => import("./events/DaysPage").then((found) => ({ default: found.DaysPage })));
+const DayPage = lazy(() => import("./events/DayPage").then((found) => ({ default: found.DayPage })));
 const DataPage = lazy(() => import("./club/DataPage").then((found) => ({ default: found.DataPage })));
 const InstallationPage = lazy(() => import("./club/InstallationPage").then((found) => ({ default: found.InstallationPage })));
 const NoticesPage = lazy(() => import("./account/NoticesPage").then((found) => ({ default: found.NoticesPage })));
@@ -37,6 +46,14 @@ export function App() {
     <BrowserRouter>
       <Routes>
         <Route path="/r/:token" element={<SharedReport />} />
+        <Route
+          path="/p/:token"
+          element={
+            <Suspense fallback={<Loading />}>
+              <SharedPlan />
+            </Suspense>
+          }
+        />
         <Route path="/invitation" element={<InvitationPage />} />
         <Route path="/sign-up" element={<SignUpPage />} />
         <Route path="/sign-in" element={<LinkIn />} />
@@ -72,6 +89,14 @@ function SignedIn() {
         <Route path="/own/reports/:id" element={<OwnReport />} />
         <Route path="/athletes" element={<Athletes />} />
         <Route path="/athletes/:id" element={<SeasonPage />} />
+        <Route path="/athletes/:id/plan" element={<PlanPage />} />
+        <Route path="/own/plans" element={<OwnPlansPage />} />
+        <Route path="/season" element={<ClubSeasonPage />} />
+        <Route path="/season/import" element={<ImportPage />} />
+        <Route path="/season/record" element={<RecordPage />} />
+        <Route path="/drills" element={<DrillsPage />} />
+        <Route path="/days" element={<DaysPage />} />
+        <Route path="/days/:id" element={<DayPage />} />
         <Route path="/rulebook" element={<RulebookPage />} />
         <Route path="/rulebook/drill" element={<DrillPage />} />
         <Route path="/rulebook/house" element={<HouseRulesPage />} />

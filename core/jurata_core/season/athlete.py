@@ -14,7 +14,7 @@ from ..times import Millis, to_seconds
 from .certainty import Change, Share, Spread, changes, share, shrunk
 from .figures import MOVES, STATES, THIRDS, Figures, Move, Part, Try
 from .mistakes import Counted
-from .words import MOVE_TITLES, said_change, said_share
+from .words import MOVE_TITLES, said_change, said_cost, said_share
 
 LEAST = 3
 """A technique, or a place that moves begin from, is shown by itself from so many tries on."""
@@ -338,12 +338,16 @@ def _recurring_json(row: Recurring, name: str, said: str) -> dict[str, Any]:
         "name": name,
         "n": row.n,
         "matches": row.matches,
-        "cost": row.cost._asdict(),
+        "cost": _cost_json(row.cost),
         "change": {**_change_json(row.change), "said": said},
         "moments": [moment.as_json() for moment in row.moments],
         "began": row.began,
-        "chain": row.chain._asdict(),
+        "chain": _cost_json(row.chain),
     }
+
+
+def _cost_json(cost: Cost) -> dict[str, Any]:
+    return {**cost._asdict(), "said": said_cost(cost.points, cost.lost, cost.unknown)}
 
 
 def _tried_json(tried: Tried) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from ..times import Millis
 from .athlete import MINUTE, kind_name
 from .certainty import Rate, Share, rate, share
 from .mistakes import Standing
+from .words import said_cost
 
 MOST_SHARED = 12
 """So many athletes are named for one kind of error."""
@@ -133,6 +134,7 @@ def as_json(season: ClubSeason, names: Mapping[int, str]) -> dict[str, Any]:
             {
                 **{field: getattr(row, field) for field in ("kind", "n", "matches", "points", "lost", "athletes")},
                 "name": kind_name(row.kind),
+                "cost": said_cost(row.points, row.lost),
                 "shared": [{"id": athlete, "name": names[athlete], "n": n} for athlete, n in row.shared],
             }
             for row in season.kinds

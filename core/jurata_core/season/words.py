@@ -15,6 +15,7 @@ MOVE_TITLES: dict[Move, str] = {
     "escape": "Escapes from control",
     "submission": "Submissions",
 }
+LEAST_LOST = 0.005
 LEAST = 4
 """With fewer, before and since together, nothing is said of a change."""
 ERRORS: dict[Word, str] = {
@@ -54,6 +55,16 @@ def said_change(change: Change, split: datetime.date | None, well: bool = False)
     if before.n + since.n < LEAST or not min(before.matches, since.matches):
         return f"{said}: too few to say whether it changes"
     return f"{said}: {(DONE_WELL if well else ERRORS)[change.word]}"
+
+
+def said_cost(points: int, lost: float, unknown: int = 0) -> str:
+    """What errors cost together, in words; empty where that is nothing. ``lost`` is in won matches."""
+    parts = [f"{points} {'point' if points == 1 else 'points'}"] if points else []
+    if lost >= LEAST_LOST:
+        parts.append(f"chances worth {lost:.2f} wins" if lost < 1 else f"chances worth {lost:.1f} wins")
+    if unknown:
+        parts.append("the rest is still being calculated")
+    return ", ".join(parts)
 
 
 def _in_matches(rate: Rate, matches: int) -> str:

@@ -38,6 +38,7 @@ class ClubKindSerializer(serializers.Serializer[Any]):
     matches = serializers.IntegerField()
     points = serializers.IntegerField()
     lost = serializers.FloatField(help_text="of the chance of winning: 1 is as much as a won match")
+    cost = serializers.CharField(allow_blank=True, help_text="what it cost, in words")
     athletes = serializers.IntegerField(help_text="how many share it")
     shared = HowManySerializer(many=True)
 

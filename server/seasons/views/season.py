@@ -94,6 +94,7 @@ class CostOfErrorsSerializer(serializers.Serializer[Any]):
     advantages = serializers.IntegerField()
     lost = serializers.FloatField(help_text="1 is as much as a won match")
     unknown = serializers.IntegerField(help_text="how many have no cost in chance yet")
+    said = serializers.CharField(allow_blank=True)
 
 
 class RecurringSerializer(serializers.Serializer[Any]):

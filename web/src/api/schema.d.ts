@@ -54,6 +54,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/athletes/{id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description An athlete's plans, what changed since each began, and the drills that would help now. */
+        get: operations["plans"];
+        put?: never;
+        /** @description A new plan, with drills proposed from what cost most and came back most. */
+        post: operations["make_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/athletes/{id}/season": {
         parameters: {
             query?: never;
@@ -63,6 +81,23 @@ export interface paths {
         };
         /** @description The season of one athlete: what works, what comes back, and how sure each figure is. */
         get: operations["season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/athletes/{id}/season/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The season of an athlete: ``tables`` (a zip of CSV), ``json`` or ``pdf``. */
+        get: operations["season_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -203,6 +238,24 @@ export interface paths {
         options?: never;
         head?: never;
         patch: operations["change_club"];
+        trace?: never;
+    };
+    "/api/club/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far the chances of winning came true in the club's own matches, as it was last worked out. */
+        get: operations["calibration"];
+        put?: never;
+        /** @description Have the worker hold the chances against what happened. */
+        post: operations["calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/club/chosen": {
@@ -354,6 +407,40 @@ export interface paths {
         post?: never;
         /** @description Take a role away from a member; what they did stays. */
         delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What costs the club most, who shares it, its belts and ages, and which matches wait. */
+        get: operations["club_season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club/season/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The matches of all athletes that the coach may see, as tables in a zip. */
+        get: operations["club_tables"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -532,6 +619,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The club's library of drills. */
+        get: operations["drills"];
+        put?: never;
+        post: operations["add_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{drill}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change_drill"];
+        post?: never;
+        /** @description Take a drill out of the library; plans that have it keep it. */
+        delete: operations["archive_drill"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put the drills that ship with Jurata into the library. */
+        post: operations["add_example_drills"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/event-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The club's days of fights, the latest first. */
+        get: operations["event_days"];
+        put?: never;
+        post: operations["add_event_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/event-days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A day: its fights, what has come in, and what is known of athletes and opponents from before. */
+        get: operations["event_day"];
+        put: operations["change_event_day"];
+        post?: never;
+        /** @description Remove a day; matches that were set up for it stay. */
+        delete: operations["remove_event_day"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/event-days/{day}/fights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["add_fight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/event-days/{day}/fights/{fight}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["change_fight"];
+        /** @description Set the match of a fight up, to upload its clip and score it. */
+        post: operations["begin_fight"];
+        delete: operations["remove_fight"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/event-days/{day}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add the fights of a CSV table; all of them, or none where a line is wrong. */
+        post: operations["add_fights"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/{export}/file": {
         parameters: {
             query?: never;
@@ -596,6 +819,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own imports, the latest first. */
+        get: operations["imports"];
+        put?: never;
+        /** @description Take in the matches of some files; the worker does it. */
+        post: operations["import_matches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{taken}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["one_import"];
+        put?: never;
+        post?: never;
+        /** @description Remove an import from the list, and stop it where it is under way; matches that were taken in stay. */
+        delete: operations["forget_import"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1525,6 +1783,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own plans, or one's children's, the latest first. */
+        get: operations["own_plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/plans/{plan}/planned/{planned}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Tick a drill of one's own plan off, or take that back. */
+        put: operations["tick_own_planned"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/reports/{match}": {
         parameters: {
             query?: never;
@@ -1610,6 +1902,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["remove_plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A link that shows the plan and lets who has it tick drills off; an earlier one ends. */
+        post: operations["make_plan_link"];
+        delete: operations["end_plan_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A plan to print, with boxes to tick. */
+        get: operations["plan_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan}/planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put a drill of the library on a day. */
+        post: operations["put_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan}/planned/{planned}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Move a drill to another day, or tick it off. */
+        put: operations["change_planned"];
+        post?: never;
+        delete: operations["take_out_planned"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice": {
         parameters: {
             query?: never;
@@ -1677,6 +2053,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scorer-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One's own record as a scorer; nobody else's is shown to anybody. */
+        get: operations["scorer_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1693,6 +2086,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared-plans/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Asks nobody to sign in; its answers are kept by nobody on the way, and not to be listed anywhere. */
+        get: operations["shared_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-plans/{token}/planned/{planned}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Asks nobody to sign in; its answers are kept by nobody on the way, and not to be listed anywhere. */
+        put: operations["tick_shared_planned"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shared/{token}": {
         parameters: {
             query?: never;
@@ -1700,7 +2127,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        /** @description Answered to whoever has the token of a link. */
         get: operations["shared_report"];
         put?: never;
         post?: never;
@@ -1734,7 +2161,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        /** @description Answered to whoever has the token of a link. */
         get: operations["shared_cut"];
         put?: never;
         post?: never;
@@ -1768,7 +2195,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Answered to whoever has the token; kept by nobody on the way, and not to be listed anywhere. */
+        /** @description Answered to whoever has the token of a link. */
         get: operations["shared_report_pdf"];
         put?: never;
         post?: never;
@@ -1884,10 +2311,34 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A scorer held against others. */
+        Against: {
+            matches: number;
+            agreement: components["schemas"]["AgreementOfKind"][];
+            /** @description who gives earlier, in a sentence */
+            late: string;
+            /** @description how long positions had been held when the others gave them; or empty */
+            held: string;
+        };
+        AgreedShare: {
+            done: number;
+            of: number;
+            /** Format: double */
+            estimate: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            said: string;
+        };
         Agreement: {
             points: components["schemas"]["Figures"];
             advantages: components["schemas"]["Figures"];
             penalties: components["schemas"]["Figures"];
+        };
+        AgreementOfKind: {
+            kind: components["schemas"]["TallyEnum"];
+            share: components["schemas"]["AgreedShare"];
         };
         Ahead: {
             when: string;
@@ -1992,6 +2443,10 @@ export interface components {
              */
             again: boolean;
         };
+        Begun: {
+            /** Format: uuid */
+            match: string;
+        };
         /**
          * @description * `white` - white
          *     * `grey` - grey
@@ -2005,6 +2460,33 @@ export interface components {
          * @enum {string}
          */
         BeltEnum: "white" | "grey" | "yellow" | "orange" | "green" | "blue" | "purple" | "brown" | "black";
+        /** @description The matches of which about the same was predicted, and how many were won. */
+        Bin: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description on average
+             */
+            predicted: number;
+            won: components["schemas"]["WonShare"];
+        };
+        Calibration: {
+            matches: number;
+            /**
+             * Format: double
+             * @description Brier's score: 0 at best
+             */
+            score: number;
+            /**
+             * Format: double
+             * @description that of who always says how many matches are won in all
+             */
+            usual: number;
+            bins: components["schemas"]["Bin"][];
+        };
         CallsRequest: {
             /** @description the match as the table calls it */
             match?: string;
@@ -2053,6 +2535,12 @@ export interface components {
             /** Format: double */
             high: number | null;
             word: components["schemas"]["TrendEnum"];
+            said: string;
+        };
+        ChangePlannedRequest: {
+            /** Format: date */
+            day?: string;
+            done?: boolean;
         };
         /** @description What has changed since revision ``base``; null: all that there is. */
         Changed: {
@@ -2074,6 +2562,15 @@ export interface components {
             off: number;
             finding: string;
             because: string;
+        };
+        Checked: {
+            /**
+             * Format: date-time
+             * @description when it was worked out
+             */
+            readonly at: string | null;
+            found: components["schemas"]["Calibration"] | null;
+            job: components["schemas"]["Job"] | null;
         };
         ChoiceRequest: {
             club: number;
@@ -2152,6 +2649,40 @@ export interface components {
             old: components["schemas"]["OldClip"][];
             clearings: components["schemas"]["Clearing"][];
         };
+        ClubFigures: {
+            matches: number;
+            athletes: number;
+            kinds: components["schemas"]["ClubKind"][];
+            belts: components["schemas"]["Group"][];
+            ages: components["schemas"]["Group"][];
+        };
+        /** @description A kind of error over all athletes, with who shares it, whom it cost most first. */
+        ClubKind: {
+            kind: string;
+            name: string;
+            n: number;
+            matches: number;
+            points: number;
+            /**
+             * Format: double
+             * @description of the chance of winning: 1 is as much as a won match
+             */
+            lost: number;
+            /** @description what it cost, in words */
+            cost: string;
+            /** @description how many share it */
+            athletes: number;
+            shared: components["schemas"]["HowMany"][];
+        };
+        ClubSeason: {
+            /** Format: date */
+            since: string | null;
+            /** @description how many matches are still to be worked out */
+            working: number;
+            season: components["schemas"]["ClubFigures"];
+            not_scored: components["schemas"]["WaitingMatches"];
+            not_reviewed: components["schemas"]["WaitingMatches"];
+        };
         /** @description A coach of the club, and whether they are named for the athlete. */
         Coach: {
             user: number;
@@ -2187,6 +2718,19 @@ export interface components {
             since: string | null;
             /** @description who has given it */
             name: string | null;
+        };
+        /** @description What errors cost together: on the sheet, and of the chance of winning, in matches. */
+        CostOfErrors: {
+            points: number;
+            advantages: number;
+            /**
+             * Format: double
+             * @description 1 is as much as a won match
+             */
+            lost: number;
+            /** @description how many have no cost in chance yet */
+            unknown: number;
+            said: string;
         };
         CostRange: {
             /** Format: double */
@@ -2250,6 +2794,13 @@ export interface components {
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
         };
+        /** @description What somebody tried, how often it worked, and the moments. */
+        Did: {
+            name: string;
+            done: number;
+            of: number;
+            moments: components["schemas"]["ShownMoment"][];
+        };
         Difference: {
             /** Format: double */
             t: number;
@@ -2296,10 +2847,41 @@ export interface components {
         DoRequest: {
             do: components["schemas"]["DoEnum"];
         };
+        DoneRequest: {
+            done: boolean;
+        };
+        /** @description A drill and what it is for: kinds of errors, causes and positions. */
+        DrillOfLibrary: {
+            readonly id: number;
+            name: string;
+            /** @description how it is done */
+            about?: string;
+            minutes: number;
+            kinds: string[];
+            causes: string[];
+            positions: components["schemas"]["PositionEnum"][];
+        };
+        /** @description A drill and what it is for: kinds of errors, causes and positions. */
+        DrillOfLibraryRequest: {
+            name: string;
+            /** @description how it is done */
+            about?: string;
+            minutes: number;
+            kinds: string[];
+            causes: string[];
+            positions: components["schemas"]["PositionEnum"][];
+        };
         DrillToDo: {
             key: string;
             text: string;
             done: boolean;
+        };
+        /** @description What became of the errors that a drill is for, in the matches since the plan began. */
+        Effect: {
+            drill: number;
+            name: string;
+            word: components["schemas"]["TrendEnum"];
+            said: string;
         };
         Entry: {
             /** Format: double */
@@ -2322,6 +2904,19 @@ export interface components {
          * @enum {string}
          */
         ErrorStandingEnum: "open" | "accepted" | "dismissed";
+        EventDay: {
+            readonly id: number;
+            name: string;
+            /** Format: date */
+            date: string;
+            ruleset: unknown;
+        };
+        EventDayRequest: {
+            name: string;
+            /** Format: date */
+            date: string;
+            ruleset: unknown;
+        };
         Export: {
             /** Format: uuid */
             readonly id: string;
@@ -2338,6 +2933,41 @@ export interface components {
             message: string;
             code: string;
         };
+        /** @description A fight of a day, what has come in of it, and what is known from before. */
+        Fight: {
+            id: number;
+            athlete: components["schemas"]["OfAthlete"];
+            opponent: string;
+            club: string;
+            /** Format: time */
+            time: string | null;
+            mat: string;
+            round: string;
+            weight_class: string;
+            attire: components["schemas"]["AttireEnum"];
+            ruleset: unknown;
+            ruleset_title: string;
+            age: number;
+            /** Format: uuid */
+            match: string | null;
+            clip: boolean;
+            state: components["schemas"]["FightState"] | null;
+            /**
+             * Format: uuid
+             * @description the athlete's last match before it
+             */
+            last: string | null;
+            /** @description what weighed most of that one */
+            things: components["schemas"]["SeenThing"][];
+            met: components["schemas"]["Met"] | null;
+        };
+        FightState: {
+            score: components["schemas"]["Both"];
+            method: string;
+            /** @description a or b; empty where nobody has won */
+            winner: string;
+            because: string;
+        };
         Figures: {
             agreed: number;
             differently: number;
@@ -2346,6 +2976,15 @@ export interface components {
             /** Format: double */
             share: number | null;
             interval: number[] | null;
+        };
+        /** @description A match with the footage that moments are in. */
+        Footage: {
+            /** Format: uuid */
+            id: string;
+            opponent: string;
+            /** Format: date */
+            date: string | null;
+            parts: components["schemas"]["Part"][];
         };
         Fouls: {
             foul: string;
@@ -2408,6 +3047,24 @@ export interface components {
             t: number;
             because: string;
         };
+        /** @description The matches at one belt, or of one age class. */
+        Group: {
+            name: string;
+            matches: number;
+            athletes: number;
+            won: components["schemas"]["WonShare"];
+            /**
+             * Format: double
+             * @description errors in ten minutes of match time
+             */
+            often: number;
+            /** Format: double */
+            often_low: number;
+            /** Format: double */
+            often_high: number | null;
+            /** @description the kind of error that cost most */
+            worst: string;
+        };
         HereRequest: {
             /**
              * Format: double
@@ -2440,10 +3097,33 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description An athlete, and how many. */
+        HowMany: {
+            id: number;
+            name: string;
+            n: number;
+        };
         Illegal: {
             technique: string;
             by: components["schemas"]["SideEnum"];
             moment: components["schemas"]["ShownMoment"];
+        };
+        Import: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description of the file, as it was chosen */
+            readonly name: string;
+            /** Format: date-time */
+            readonly created: string;
+            /** @description how many were taken in */
+            readonly made: number;
+            /** @description how many were there already */
+            readonly known: number;
+            /** @description how many could not be taken in */
+            readonly refused: number;
+            added: string[];
+            faults: components["schemas"]["NotTaken"][];
+            job: components["schemas"]["Job"] | null;
         };
         Invitation: {
             /** Format: uuid */
@@ -2532,6 +3212,12 @@ export interface components {
             };
             /** @description whether an offer to turn it down is declined */
             decline?: boolean;
+        };
+        /** @description Matches that the estimate was learned from: which, how many, and their minutes. */
+        Layer: {
+            name: string;
+            matches: number;
+            minutes: number;
         };
         /**
          * @description * `ahead` - ahead
@@ -2649,6 +3335,11 @@ export interface components {
             readonly created: string;
             /** @description shown this once */
             token: string;
+        };
+        MadePlanLink: {
+            /** @description shown this once */
+            token: string;
+            plan: components["schemas"]["Plan"];
         };
         Mail: {
             readonly id: number;
@@ -2818,6 +3509,21 @@ export interface components {
             /** @description whom the user may invite */
             may_invite: components["schemas"]["RoleEnum"][];
         };
+        /** @description An opponent met before: what they tried on us, and what we did to them. */
+        Met: {
+            matches: components["schemas"]["MetMatch"][];
+            theirs: components["schemas"]["Did"][];
+            ours: components["schemas"]["Did"][];
+        };
+        MetMatch: {
+            /** Format: uuid */
+            match: string;
+            athlete: string;
+            /** Format: date */
+            date: string | null;
+            result: string;
+            method: string;
+        };
         Moment: {
             /** Format: double */
             clock: number;
@@ -2837,6 +3543,32 @@ export interface components {
             opens: components["schemas"]["Opens"][];
             loses: components["schemas"]["Loses"][];
             because: string;
+        };
+        /** @description A fight; without a ruleset it is under that of the day. */
+        NewFightRequest: {
+            athlete: number;
+            /** @description empty until it is known */
+            opponent?: string;
+            /** @description the opponent's */
+            club?: string;
+            /** Format: time */
+            time?: string | null;
+            mat?: string;
+            round?: string;
+            weight_class?: string;
+            /** @default gi */
+            attire: components["schemas"]["AttireEnum"];
+            ruleset?: unknown | null;
+        };
+        /** @description Files with match logs; ``names`` are their paths, in the same order, where they come from a folder. */
+        NewImportRequest: {
+            files: string[];
+            /** @description one a line */
+            names?: string;
+            /** @description whose the logs are that name nobody */
+            athlete?: number;
+            /** @default false */
+            add_athletes: boolean;
         };
         NewInvitationRequest: {
             /** Format: email */
@@ -2878,6 +3610,31 @@ export interface components {
             /** @description where in the clip the match ends; null: with it */
             closes_ms?: number | null;
             log?: unknown;
+        };
+        NewPlanRequest: {
+            /** @description what it leads up to */
+            event?: string;
+            /** Format: date */
+            start: string;
+            /**
+             * Format: date
+             * @description the day of the event: nothing is drilled on it
+             */
+            until: string;
+            /** @description a week */
+            sessions: number;
+            /** @description of each session */
+            minutes: number;
+        };
+        NewPlannedRequest: {
+            drill: number;
+            /** Format: date */
+            day: string;
+        };
+        /** @description A match that could not be taken in, and every fault of it. */
+        NotTaken: {
+            where: string;
+            faults: string[];
         };
         Note: {
             readonly id: number;
@@ -2930,17 +3687,6 @@ export interface components {
             id: number;
             name: string;
             belt: components["schemas"]["BeltEnum"];
-        };
-        /** @description A kind of error over the season, and whether it has become rarer since the split. */
-        OfKind: {
-            kind: string;
-            name: string;
-            n: number;
-            matches: number;
-            points: number;
-            advantages: number;
-            change: components["schemas"]["ChangeOfRate"];
-            moments: components["schemas"]["ShownMoment"][];
         };
         /** @description One move of one side: as a whole, by technique, and by where it began. */
         OfMove: {
@@ -3221,6 +3967,68 @@ export interface components {
             /** Format: double */
             closes?: number | null;
         };
+        /** @description A plan as everybody sees it who may: nothing of matches is in it. */
+        Plan: {
+            id: number;
+            /** @description the name; of a child the first name, outside the club */
+            athlete: string;
+            event: string;
+            /** Format: date */
+            start: string;
+            /** Format: date */
+            until: string;
+            sessions: number;
+            minutes: number;
+            /** Format: date-time */
+            link_ends: string | null;
+            /** @description how many drills were ticked off */
+            done: number;
+            of: number;
+            days: components["schemas"]["PlanDay"][];
+        };
+        PlanDay: {
+            /** Format: date */
+            day: string;
+            planned: components["schemas"]["Planned"][];
+        };
+        PlanLinkRequest: {
+            days: number;
+        };
+        /** @description A plan as everybody sees it who may: nothing of matches is in it. */
+        PlanOfAthlete: {
+            id: number;
+            /** @description the name; of a child the first name, outside the club */
+            athlete: string;
+            event: string;
+            /** Format: date */
+            start: string;
+            /** Format: date */
+            until: string;
+            sessions: number;
+            minutes: number;
+            /** Format: date-time */
+            link_ends: string | null;
+            /** @description how many drills were ticked off */
+            done: number;
+            of: number;
+            days: components["schemas"]["PlanDay"][];
+            effects: components["schemas"]["Effect"][];
+        };
+        /** @description A drill on its day. */
+        Planned: {
+            id: number;
+            drill: number;
+            name: string;
+            about: string;
+            minutes: number;
+            done: boolean;
+        };
+        Plans: {
+            athlete: components["schemas"]["OfAthlete"];
+            wanted: components["schemas"]["WantedDrill"][];
+            /** @description the latest first */
+            plans: components["schemas"]["PlanOfAthlete"][];
+        };
         /** @description A match of the season, with the footage that its moments are in. */
         Played: {
             /** Format: uuid */
@@ -3304,10 +4112,16 @@ export interface components {
             minutes: number;
             /** @description finishes and close ones in them */
             submissions: number;
+            /** @description the most general first */
+            layers: components["schemas"]["Layer"][];
             moments: components["schemas"]["Moment"][];
             windows: components["schemas"]["Window"][];
             closings: components["schemas"]["Closing"][];
             lets: components["schemas"]["Let"][];
+        };
+        Quarter: {
+            months: string;
+            share: components["schemas"]["AgreedShare"];
         };
         Questions: {
             questions: components["schemas"]["OpenQuestion"][];
@@ -3323,6 +4137,8 @@ export interface components {
             low: number;
             /** Format: double */
             high: number | null;
+            /** @description in how many matches it was counted */
+            matches: number;
         };
         /** @description What the scoreboard in the clip showed as left at a time of the footage, both in seconds. */
         Reading: {
@@ -3344,6 +4160,20 @@ export interface components {
             counts: {
                 [key: string]: number;
             };
+        };
+        /** @description What comes back: a kind of error, a cause or something done well, and whether it has become rarer. */
+        Recurring: {
+            id: string;
+            name: string;
+            n: number;
+            matches: number;
+            cost: components["schemas"]["CostOfErrors"];
+            change: components["schemas"]["ChangeOfRate"];
+            moments: components["schemas"]["ShownMoment"][];
+            /** @description how many chains of errors began with it */
+            began: number;
+            /** @description what those chains cost, with all that came of it */
+            chain: components["schemas"]["CostOfErrors"];
         };
         /** @description What is said of an error; fields that are left out stay as they are. */
         RemarkRequest: {
@@ -3523,8 +4353,19 @@ export interface components {
             points_b: number;
             advantages_b: number;
         };
+        ScorerRecord: {
+            matches: number;
+            /** @description of all that was logged, how much was marked as unsure */
+            unsure: components["schemas"]["AgreedShare"];
+            officials: components["schemas"]["Against"];
+            seconds: components["schemas"]["Against"];
+            /** @description agreement with the officials, three months at a time */
+            quarters: components["schemas"]["Quarter"][];
+        };
         Season: {
             athlete: components["schemas"]["OfAthlete"];
+            /** @description how many matches are still to be worked out */
+            waiting: number;
             played: components["schemas"]["Played"][];
             season: components["schemas"]["SeasonFigures"];
         };
@@ -3554,8 +4395,11 @@ export interface components {
              * @description errors before this day are held against those since
              */
             split: string | null;
-            /** @description of errors, what cost most on the sheet first */
-            kinds: components["schemas"]["OfKind"][];
+            /** @description of errors, what cost most first */
+            kinds: components["schemas"]["Recurring"][];
+            /** @description that coaches named, what cost most first */
+            causes: components["schemas"]["Recurring"][];
+            well: components["schemas"]["Recurring"][];
         };
         /**
          * @description * `takedown` - takedown
@@ -3573,6 +4417,11 @@ export interface components {
             scorer: string;
             finished: boolean;
             observed: number;
+        };
+        /** @description One thing to look at between two rounds. */
+        SeenThing: {
+            name: string;
+            moment: components["schemas"]["ShownMoment"];
         };
         /** @description Somebody who can see the match, and what they can do with it. */
         Sees: {
@@ -3598,7 +4447,7 @@ export interface components {
             /** @description whether anyone may create an account, without an invitation */
             open_sign_up: boolean;
         };
-        /** @description How much of what was tried came off, with the interval of 90 % that the true share lies in. */
+        /** @description How much of what was tried worked, with the interval of 90 % that the true share lies in. */
         Share: {
             done: number;
             of: number;
@@ -3608,12 +4457,23 @@ export interface components {
             low: number;
             /** Format: double */
             high: number;
+            said: string;
         };
         ShownClip: {
             /** Format: uuid */
             cut: string;
             captions: boolean;
             title: string;
+        };
+        ShownDay: {
+            readonly id: number;
+            name: string;
+            /** Format: date */
+            date: string;
+            ruleset: unknown;
+            ruleset_title: string;
+            fights: components["schemas"]["Fight"][];
+            played: components["schemas"]["Footage"][];
         };
         /** @description A moment behind a figure; times in seconds of the footage. */
         ShownMoment: {
@@ -3706,6 +4566,9 @@ export interface components {
         };
         Table: {
             matches: string[];
+        };
+        TableRequest: {
+            table: string;
         };
         /**
          * @description * `points` - points
@@ -3827,6 +4690,28 @@ export interface components {
             /** @description matches with replies of the athlete that were not looked at */
             answered: number;
         };
+        WaitingMatch: {
+            /** Format: uuid */
+            id: string;
+            athlete: string;
+            opponent: string;
+            event: string;
+            /** Format: date */
+            date: string | null;
+        };
+        /** @description Matches that wait: how many, the first of them, and how many of each athlete. */
+        WaitingMatches: {
+            n: number;
+            first: components["schemas"]["WaitingMatch"][];
+            athletes: components["schemas"]["HowMany"][];
+        };
+        /** @description A drill that would help, and why. */
+        WantedDrill: {
+            drill: number;
+            name: string;
+            minutes: number;
+            because: string;
+        };
         /** @description An athlete that the user is, or is a guardian of. */
         Ward: {
             id: number;
@@ -3861,6 +4746,16 @@ export interface components {
             stands: string;
             ways: components["schemas"]["Way"][];
             turns: string | null;
+        };
+        WonShare: {
+            done: number;
+            of: number;
+            /** Format: double */
+            estimate: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         Tally: {
             points: number;
@@ -4593,6 +5488,70 @@ export interface operations {
             };
         };
     };
+    plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plans"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    make_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlanRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plans"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     season: {
         parameters: {
             query?: {
@@ -4613,6 +5572,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Season"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    season_file: {
+        parameters: {
+            query?: {
+                /** @description errors before this day are held against those since */
+                split?: string;
+            };
+            header?: never;
+            path: {
+                form: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                    "application/json": string;
+                    "application/pdf": string;
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
@@ -4989,6 +5984,62 @@ export interface operations {
             };
         };
     };
+    calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     choose_club: {
         parameters: {
             query?: never;
@@ -5341,6 +6392,64 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    club_season: {
+        parameters: {
+            query?: {
+                since?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClubSeason"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    club_tables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
             default: {
@@ -5893,6 +7002,474 @@ export interface operations {
             };
         };
     };
+    drills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOfLibrary"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    add_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillOfLibraryRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOfLibrary"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillOfLibraryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOfLibrary"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    archive_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    add_example_drills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOfLibrary"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    event_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventDay"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    add_event_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventDayRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventDay"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    event_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownDay"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_event_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventDayRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownDay"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remove_event_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    add_fight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFightRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownDay"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_fight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+                fight: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFightRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownDay"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    begin_fight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+                fight: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    remove_fight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+                fight: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    add_fights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownDay"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     export_file: {
         parameters: {
             query?: never;
@@ -6066,6 +7643,125 @@ export interface operations {
                         [key: string]: unknown;
                     };
                 };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    import_matches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewImportRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    one_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                taken: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    forget_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                taken: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
             default: {
@@ -8409,6 +10105,69 @@ export interface operations {
             };
         };
     };
+    own_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"][];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    tick_own_planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+                planned: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     own_report: {
         parameters: {
             query?: never;
@@ -8570,6 +10329,227 @@ export interface operations {
             };
         };
     };
+    remove_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    make_plan_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanLinkRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadePlanLink"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    end_plan_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    plan_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    put_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlannedRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    change_planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+                planned: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ChangePlannedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    take_out_planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan: number;
+                planned: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     practise: {
         parameters: {
             query?: never;
@@ -8718,6 +10698,34 @@ export interface operations {
             };
         };
     };
+    scorer_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScorerRecord"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     session: {
         parameters: {
             query?: never;
@@ -8733,6 +10741,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    shared_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    tick_shared_planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planned: number;
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -10,38 +10,11 @@ const link = ({ isActive }: { isActive: boolean }) =>
 export function PaperPage({ title, aside, children }: { title: string; aside?: ReactNode; children: ReactNode }) {
   const session = useSession();
   const signOut = useSignOut();
-  const staff = useRole(...STAFF);
-  const scoring = useRole(...SCORING);
-  const own = useRole(...OWN);
   return (
     <div className="paper mx-auto flex min-h-screen max-w-6xl flex-col px-4 pb-12 sm:px-8">
       <header className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b-2 border-rule py-3">
         <Brand />
-        <nav className="flex gap-5">
-          {scoring && (
-            <NavLink to="/" end className={link}>
-              Matches
-            </NavLink>
-          )}
-          {own && (
-            <NavLink to="/own" className={link}>
-              Reports
-            </NavLink>
-          )}
-          {staff && (
-            <NavLink to="/athletes" className={link}>
-              Athletes
-            </NavLink>
-          )}
-          <NavLink to="/rulebook" className={link}>
-            Rulebook
-          </NavLink>
-          {staff && (
-            <NavLink to="/club" className={link}>
-              Club
-            </NavLink>
-          )}
-        </nav>
+        <Nav />
         <span className="ml-auto flex items-baseline gap-4">
           <Help />
           <ClubChoice />
@@ -62,6 +35,44 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
         {children}
       </main>
     </div>
+  );
+}
+
+function Nav() {
+  const staff = useRole(...STAFF);
+  const scoring = useRole(...SCORING);
+  const own = useRole(...OWN);
+  return (
+    <nav className="flex flex-wrap gap-x-5">
+      {scoring && (
+        <NavLink to="/" end className={link}>
+          Matches
+        </NavLink>
+      )}
+      {own && (
+        <NavLink to="/own" className={link}>
+          Reports
+        </NavLink>
+      )}
+      {staff && (
+        <NavLink to="/athletes" className={link}>
+          Athletes
+        </NavLink>
+      )}
+      {staff && (
+        <NavLink to="/season" className={link}>
+          Season
+        </NavLink>
+      )}
+      <NavLink to="/rulebook" className={link}>
+        Rulebook
+      </NavLink>
+      {staff && (
+        <NavLink to="/club" className={link}>
+          Club
+        </NavLink>
+      )}
+    </nav>
   );
 }
 

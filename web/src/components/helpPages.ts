@@ -59,6 +59,50 @@ export const PAGES: PageHelp[] = [
     ],
   },
   {
+    pattern: /^\/athletes\/\d+\/plan$/,
+    title: "Drills for an athlete",
+    text: [
+      "Say when the next event is, how often the athlete trains and for how long. The plan is proposed from the errors that cost most, and brings each drill back in growing intervals.",
+      "Drag a drill to another day. Print the plan, or send a link; the athlete ticks drills off. Afterwards it says what changed in the matches since.",
+    ],
+  },
+  {
+    pattern: /^\/season$/,
+    title: "The club’s season",
+    text: [
+      "What costs the club most is tonight’s theme, with the names of those it concerns and the drills that are for it.",
+      "Below: belts and ages side by side, matches that still wait, and whether the chances of winning come true.",
+    ],
+  },
+  {
+    pattern: /^\/season\/import$/,
+    title: "Import matches",
+    text: ["Take in many match logs at once. What was wrong with a match is listed with it; the others are taken in all the same."],
+  },
+  {
+    pattern: /^\/season\/record$/,
+    title: "Your record as a scorer",
+    text: ["How much you and the officials gave alike, and who gives earlier. Only you see it."],
+  },
+  {
+    pattern: /^\/drills$/,
+    title: "Drills",
+    text: ["The club’s library. Say which errors, causes and positions a drill is for: plans are proposed from that."],
+  },
+  {
+    pattern: /^\/days(\/\d+)?$/,
+    title: "Event days",
+    text: [
+      "Who fights when, on which mat, under which rules; typed, or as a table. “Set it up” makes the match of a fight, for its clip and its score.",
+      "Before each fight: what weighed most in the athlete’s last match, and what is known of an opponent who was met before.",
+    ],
+  },
+  {
+    pattern: /^\/own\/plans$/,
+    title: "What to drill",
+    text: ["Your plan, day by day. Tick off what you have done; your coach sees it."],
+  },
+  {
     pattern: /^\/athletes$/,
     title: "Athletes",
     text: ["Everyone you coach, with year of birth and belt. A match keeps the belt and age of its own day."],

@@ -29,8 +29,13 @@ function OneAthlete({ athlete }: { athlete: OwnAthlete }) {
       <h2 className="border-b-2 border-rule pb-1 font-serif text-2xl font-semibold">
         {athlete.name} <span className="font-normal text-slate">at {athlete.club}</span>
       </h2>
+      <p className="pt-3">
+        <Link className="quiet" to="/own/plans">
+          What to drill
+        </Link>
+      </p>
       {athlete.matches.length > 0 && (
-        <p className="pt-3">
+        <p className="pt-1">
           <Link className="quiet" to={`/own/season/${athlete.id}`}>
             The season: what works, and what comes back
           </Link>

@@ -1,6 +1,9 @@
 import type { Season, SeasonMoment } from "../api/client";
-import { beginOf, endOf } from "../components/parts";
-import { clock } from "../components/words";
+import { beginOf, endOf } from "./parts";
+import { clock } from "./words";
+
+/** A match with the footage that moments are in. */
+export type Footage = Pick<Season["played"][number], "id" | "opponent" | "parts">;
 
 /** A moment as it is played: a stretch of one clip, in its own seconds, and what it is called. */
 export interface Playable {
@@ -13,7 +16,7 @@ export interface Playable {
 }
 
 /** What of some moments can be played: those that a clip shows, in the order in which they were given. */
-export function playable(moments: SeasonMoment[], played: Season["played"]): Playable[] {
+export function playable(moments: SeasonMoment[], played: Footage[]): Playable[] {
   return moments.flatMap((moment) => {
     const match = played.find((one) => one.id === moment.match);
     const part = match?.parts.find((one) => beginOf(one) <= moment.t && moment.t < endOf(one));

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import type { Season, SeasonMoment } from "../api/client";
-import { Sheet } from "../components/Sheet";
-import { type Playable, playable } from "./moments";
+import type { SeasonMoment } from "../api/client";
+import { type Footage, type Playable, playable } from "./moments";
+import { Sheet } from "./Sheet";
 
 /** A number that opens the moments behind it. */
 export function Behind({
@@ -10,11 +10,13 @@ export function Behind({
   title,
   moments,
   played,
+  back = "Back to the season",
 }: {
   words: string;
   title: string;
   moments: SeasonMoment[];
-  played: Season["played"];
+  played: Footage[];
+  back?: string;
 }) {
   const [open, setOpen] = useState(false);
   const shown = playable(moments, played);
@@ -24,7 +26,7 @@ export function Behind({
       <button type="button" className="quiet" aria-label={`${title}: ${words}`} onClick={() => setOpen(true)}>
         {words}
       </button>
-      <Sheet title={title} width="wide" back="Back to the season" open={open} setOpen={setOpen}>
+      <Sheet title={title} width="wide" back={back} open={open} setOpen={setOpen}>
         {open && <Moments shown={shown} without={moments.length - shown.length} />}
       </Sheet>
     </>
