@@ -18,7 +18,7 @@ DAY = datetime.date(2026, 3, 2)
 
 
 def error(kind, cause="", lost=0.0, points=0, position="guard"):
-    mistake = Mistake(f"{kind}-1", kind, 1, 0, 2, position, points, 0, (cause,) if cause else (), "")
+    mistake = Mistake(f"{kind}-1", kind, "", 1, 0, 2, position, points, 0, (cause,) if cause else (), "")
     return Counted(mistake, f"{kind}-1", lost)
 
 

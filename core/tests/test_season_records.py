@@ -106,7 +106,7 @@ class OfAScorer(unittest.TestCase):
 
 
 def error(kind, lost=0.0, points=0):
-    return Standing(Mistake(f"{kind}-1", kind, 1, 0, 2, "guard", points, 0, (), ""), lost)
+    return Standing(Mistake(f"{kind}-1", kind, "", 1, 0, 2, "guard", points, 0, (), ""), lost)
 
 
 class OfAClub(unittest.TestCase):

@@ -2,24 +2,33 @@
 
 from __future__ import annotations
 
+import datetime
 from typing import Any
 
 from allauth.account.models import EmailAddress
 from django.contrib.auth.models import User
 from django.utils import timezone
 
+from clubs.access import Access, Right
 from clubs.actions import found_club, join
 from clubs.models import Club, Role
+from events.actions import take_table
+from events.models import EventDay
 from footage.filming import have_filmed
 from jurata_core.rulesets.house import read_house_rules
 from matches.actions import ask_second, finish_second, locked, record, set_up
 from matches.models import Match
+from matches.tasks import freshen_all
 from reviews.actions import answer, keep_note, make_link, remark, send, tick
 from reviews.models import Remark, Report
 from reviews.queries import reviewed
 from reviews.report import report_json
 from roster.models import Athlete, give_consent
 from rulebook.models import HouseRules
+from seasons.pricing import price
+from seasons.queries import played_of
+from training.actions import add_examples, make_plan
+from training.actions import tick as tick_planned
 
 from .setting import (
     ATHLETE,
@@ -27,10 +36,17 @@ from .setting import (
     ATHLETES,
     CLUB,
     COACH,
+    DAYS_TO_IT,
+    DRILLED,
+    FIGHTS,
     GUARDIAN,
     GUARDIAN_OF,
     HOUSE_RULES,
+    NEXT_EVENT,
     PASSWORD,
+    PLAN_BEGAN,
+    PLAN_ENDED,
+    PLANNED,
     SECOND,
     SECOND_SCORER,
     USERNAME,
@@ -63,9 +79,29 @@ def load() -> None:
         stored.append((_store(coach, roster, one, f"{name}.webm"), one))
         if name == second_score()["of"]:
             _score_again(stored[-1][0], second)
+    freshen_all()
+    while price():
+        pass
+    _train(club, coach, roster)
     for made, one in stored:  # once all are there: each match changes the estimates that a review is made with
         if "review" in one:
             _review(made, one["review"])
+
+
+def _train(club: Club, coach: User, roster: dict[str, Athlete]) -> None:
+    """The library of drills, a plan that is done and one that has begun, and the day of the next event."""
+    add_examples(club)
+    access = Access(coach.pk, Right.REVIEW, club.pk)
+    today = timezone.localdate()
+    event = today + datetime.timedelta(days=DAYS_TO_IT)
+    spans = ((DRILLED, PLAN_BEGAN, PLAN_ENDED, ""), (PLANNED, today, event, NEXT_EVENT))
+    for name, start, until, title in spans:
+        values = {"event": title, "start": start, "until": until, "sessions": 3, "minutes": 25}
+        plan = make_plan(roster[name], coach, played_of(access, roster[name]), values)
+        for one in plan.planned.filter(day__lt=today):
+            tick_planned(one, True)
+    day = EventDay.objects.create(club=club, name=NEXT_EVENT, date=event, ruleset="full-points")
+    take_table(day, FIGHTS, access)
 
 
 def _account(username: str, about: dict[str, str]) -> User:

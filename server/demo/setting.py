@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime
 import json
 from pathlib import Path
 from typing import Any
@@ -44,6 +45,20 @@ HOUSE_RULES = {
     "barred": ["scissor-takedown", "flying-armbar"],
 }
 """The club's own rules; the matches of that event are scored by it."""
+
+
+PLAN_BEGAN, PLAN_ENDED = datetime.date(2026, 3, 2), datetime.date(2026, 4, 18)
+"""When an athlete drilled by a plan, all of it; what it helped shows in the matches since."""
+DRILLED, PLANNED = "Wren Oakley", "Dara Finch"
+"""Whose plan that was, and who has one now."""
+NEXT_EVENT, DAYS_TO_IT = "Midwinter Open", 41
+FIGHTS = """time;mat;athlete;opponent;club;round;weight_class
+9:40;2;Wren Oakley;Sunniva Tansley;Greywater Mat Club;round of 16;-64 kg
+10:15;1;Tobin Ashgrove;Lorne Mossley;Millrace Team;quarterfinal;-82 kg
+10:50;4;Dara Finch;Ulla Vexley;Fernhill Grapplers;quarterfinal;-58 kg
+11:30;2;Signe Holloway;;;semifinal;-69 kg
+"""
+"""Who fights when at the next event, as a table."""
 
 
 def filmed_matches() -> dict[str, dict[str, Any]]:

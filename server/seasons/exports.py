@@ -6,7 +6,6 @@ import datetime
 import io
 import zipfile
 from collections.abc import Iterator
-from typing import Any
 
 from django.db.models import QuerySet
 from django.template.loader import render_to_string

@@ -122,7 +122,9 @@ def decisions(remarks: QuerySet[Remark]) -> dict[uuid.UUID, Decided]:
         of.said[one.key] = Said(accepted, one.standing == Remark.Standing.DISMISSED, causes, came_from)
         if one.own:
             shown = (max(0, one.since_ms - LEAD_IN), one.t_ms + LEAD_OUT)
-            of.own.append(Mistake(one.key, OWN, one.t_ms, *shown, "", one.points, one.advantages, causes, ""))
+            of.own.append(
+                Mistake(one.key, OWN, one.title, one.t_ms, *shown, "", one.points, one.advantages, causes, "")
+            )
     return found
 
 

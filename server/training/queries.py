@@ -71,6 +71,7 @@ def _effects(plan: Plan, played: list[Played]) -> list[dict[str, Any]]:
             "drill": int(one.drill.id),
             "name": one.drill.name,
             "word": one.change.word,
+            "since": one.change.since.matches,
             "said": said_change(one.change, plan.start),
         }
         for one in effects(drills, played, plan.start)

@@ -82,6 +82,7 @@ class EffectSerializer(serializers.Serializer[Any]):
     drill = serializers.IntegerField()
     name = serializers.CharField()
     word = serializers.ChoiceField(WORDS)
+    since = serializers.IntegerField(help_text="how many matches there were since")
     said = serializers.CharField()
 
 

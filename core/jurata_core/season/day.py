@@ -106,7 +106,7 @@ def things_of(match: Played) -> list[Thing]:
 
 def _thing(match: Played, one: Counted) -> Thing:
     of = one.mistake
-    return Thing(kind_name(of.kind), Moment(match.match, of.t, of.start, of.end))
+    return Thing(of.title or kind_name(of.kind), Moment(match.match, of.t, of.start, of.end))
 
 
 class Done(NamedTuple):

@@ -16,6 +16,7 @@ class Mistake(NamedTuple):
 
     key: str
     kind: str
+    title: str
     t: Millis
     start: Millis
     end: Millis
@@ -65,7 +66,7 @@ def mistakes_of(seen: Seen, errors: Sequence[Error]) -> tuple[Mistake, ...]:
     links = suggested(seen, errors)
     return tuple(
         Mistake(
-            error.key, error.kind, error.found.t, error.start, error.end,
+            error.key, error.kind, error.title, error.found.t, error.start, error.end,
             seen.place_at(error.found.since).position, error.found.loss.points, error.found.loss.advantages,
             tuple(dict.fromkeys(mark.cause for mark in marks_of(seen, error.found) if mark.cause)),
             links[error.key][0].earlier if links.get(error.key) else "",
@@ -141,11 +142,11 @@ NOTHING_SAID = Said(False, False, (), None)
 
 def as_json(mistakes: Iterable[Mistake]) -> list[list[Any]]:
     """Errors as they are stored; :func:`from_json` reads them again."""
-    return [[*one[:8], list(one.causes), one.came_from] for one in mistakes]
+    return [[*one[:9], list(one.causes), one.came_from] for one in mistakes]
 
 
 def from_json(stored: Iterable[Sequence[Any]]) -> tuple[Mistake, ...]:
-    return tuple(Mistake._make([*row[:8], tuple(row[8]), row[9]]) for row in stored)
+    return tuple(Mistake._make([*row[:9], tuple(row[9]), row[10]]) for row in stored)
 
 
 def costs_from_json(stored: Mapping[str, Sequence[Any]] | None) -> dict[str, Cost] | None:

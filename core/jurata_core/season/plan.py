@@ -27,6 +27,9 @@ PLACE_TELLS = 0.5
 """That an error began in a position that a drill is for says half as much as its kind or its cause."""
 MOST_DRILLS = 6
 """A plan has no more drills: what is drilled twice a week sticks, what is drilled once does not."""
+RETENTION, LONGEST_GAP_DAYS = 0.95, 10
+"""How well a drill is to be remembered when it comes back; and the longest gap, so that none is missing before the day.
+"""
 MOST_NEW = 2
 """So many drills at most are new in one session."""
 LONGEST_PLAN = datetime.timedelta(days=370)
@@ -134,7 +137,9 @@ def proposed(drills: Sequence[Wanted], days: Sequence[datetime.date], minutes: i
     chosen = [one.drill for one in drills if one.drill.minutes <= minutes][:MOST_DRILLS]
     fresh = list(chosen)
     memory: dict[str, Card] = {}
-    scheduler = Scheduler(learning_steps=(), enable_fuzzing=False)
+    scheduler = Scheduler(
+        desired_retention=RETENTION, learning_steps=(), maximum_interval=LONGEST_GAP_DAYS, enable_fuzzing=False
+    )  # fmt: skip
     by_id = {one.id: one for one in chosen}
     placed = []
     for day in days:

@@ -2881,6 +2881,8 @@ export interface components {
             drill: number;
             name: string;
             word: components["schemas"]["TrendEnum"];
+            /** @description how many matches there were since */
+            since: number;
             said: string;
         };
         Entry: {

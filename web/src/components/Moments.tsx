@@ -1,8 +1,11 @@
-import { useEffect, useRef, useState } from "react";
+import { createContext, useContext, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { SeasonMoment } from "../api/client";
-import { type Footage, type Playable, playable } from "./moments";
+import { type Footage, type Shown, shownOf } from "./moments";
 import { Sheet } from "./Sheet";
+
+/** Whether who looks may open reviews and footage: athletes and guardians see numbers alone. */
+export const Opens = createContext(true);
 
 /** A number that opens the moments behind it. */
 export function Behind({
@@ -19,39 +22,57 @@ export function Behind({
   back?: string;
 }) {
   const [open, setOpen] = useState(false);
-  const shown = playable(moments, played);
-  if (!shown.length) return <span>{words}</span>;
+  const may = useContext(Opens);
+  if (!may || !moments.length) return <span>{words}</span>;
   return (
     <>
       <button type="button" className="quiet" aria-label={`${title}: ${words}`} onClick={() => setOpen(true)}>
         {words}
       </button>
       <Sheet title={title} width="wide" back={back} open={open} setOpen={setOpen}>
-        {open && <Moments shown={shown} without={moments.length - shown.length} />}
+        {open && <Moments shown={shownOf(moments, played)} />}
       </Sheet>
     </>
   );
 }
 
-function Moments({ shown, without }: { shown: Playable[]; without: number }) {
-  const [at, setAt] = useState(0);
+/** The first moment from a place on that a clip shows; that place where there is none. */
+function nextPlayed(shown: Shown[], from: number): number {
+  const found = shown.findIndex((one, number) => number >= from && one.play);
+  return found < 0 ? Math.min(from, shown.length - 1) : found;
+}
+
+function Moments({ shown }: { shown: Shown[] }) {
+  const [at, setAt] = useState(nextPlayed(shown, 0));
   const now = shown[at];
+  const over = () => {
+    const next = nextPlayed(shown, at + 1);
+    if (shown[next]?.play && next > at) setAt(next);
+  };
   return (
     <div className="grid gap-5 md:grid-cols-[1fr_16rem]">
-      <div>
-        {now && <Stretch key={at} shown={now} over={() => setAt((before) => Math.min(before + 1, shown.length - 1))} />}
-        {without > 0 && (
-          <p className="pt-2 text-slate">
-            {without === 1 ? "1 moment is" : `${without} moments are`} in matches without a clip at that place.
-          </p>
+      <figure>
+        {now?.play ? (
+          <Stretch key={at} play={now.play} over={over} />
+        ) : (
+          <p className="border-l-4 border-rule pl-3">The match has no clip at this place.</p>
         )}
-      </div>
+        {now && (
+          <figcaption className="pt-1">
+            {now.title}.{" "}
+            <Link className="quiet" to={`/matches/${now.match}/review`}>
+              Open the review
+            </Link>
+          </figcaption>
+        )}
+      </figure>
       <ol className="max-h-96 overflow-auto">
         {shown.map((one, index) => (
           <li key={index} className={`border-b border-rule py-1 ${index === at ? "font-semibold" : ""}`}>
             <button type="button" className="text-left hover:underline" aria-current={index === at} onClick={() => setAt(index)}>
               {one.title}
             </button>
+            {!one.play && <span className="block text-slate">no clip</span>}
           </li>
         ))}
       </ol>
@@ -60,37 +81,29 @@ function Moments({ shown, without }: { shown: Playable[]; without: number }) {
 }
 
 /** One stretch of a clip, played from its beginning to its end, and then the next one. */
-function Stretch({ shown, over }: { shown: Playable; over: () => void }) {
+function Stretch({ play, over }: { play: NonNullable<Shown["play"]>; over: () => void }) {
   const video = useRef<HTMLVideoElement>(null);
   useEffect(() => {
     const timer = window.setInterval(() => {
       const { current } = video;
-      if (!current || current.paused || current.currentTime < shown.to) return;
+      if (!current || current.paused || current.currentTime < play.to) return;
       current.pause();
       over();
     }, 40);
     return () => window.clearInterval(timer);
-  }, [over, shown]);
+  }, [over, play]);
   return (
-    <figure>
-      <video
-        ref={video}
-        className="max-h-[60vh] w-full bg-night"
-        src={`/api/clips/${shown.clip}/content`}
-        controls
-        autoPlay
-        muted
-        playsInline
-        onLoadedMetadata={(event) => {
-          event.currentTarget.currentTime = shown.from;
-        }}
-      />
-      <figcaption className="pt-1">
-        {shown.title}.{" "}
-        <Link className="quiet" to={`/matches/${shown.match}/review`}>
-          Open the review
-        </Link>
-      </figcaption>
-    </figure>
+    <video
+      ref={video}
+      className="max-h-[60vh] w-full bg-night"
+      src={`/api/clips/${play.clip}/content`}
+      controls
+      autoPlay
+      muted
+      playsInline
+      onLoadedMetadata={(event) => {
+        event.currentTarget.currentTime = play.from;
+      }}
+    />
   );
 }

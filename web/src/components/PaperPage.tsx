@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { Link, NavLink } from "react-router";
+import { Link, NavLink, useLocation } from "react-router";
 import { OWN, SCORING, STAFF, useChooseClub, useRole, useSession, useSignOut } from "../api/session";
 import { Help } from "./Help";
 
@@ -42,6 +42,7 @@ function Nav() {
   const staff = useRole(...STAFF);
   const scoring = useRole(...SCORING);
   const own = useRole(...OWN);
+  const ofSeason = /^\/(drills|days)/.test(useLocation().pathname);
   return (
     <nav className="flex flex-wrap gap-x-5">
       {scoring && (
@@ -60,7 +61,7 @@ function Nav() {
         </NavLink>
       )}
       {staff && (
-        <NavLink to="/season" className={link}>
+        <NavLink to="/season" className={(state) => link({ isActive: state.isActive || ofSeason })}>
           Season
         </NavLink>
       )}

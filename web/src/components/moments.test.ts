@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Season } from "../api/client";
-import { playable } from "./moments";
+import { shownOf } from "./moments";
 
 const clip = (id: string, seconds: number, state = "ready") => ({ id, duration_ms: seconds * 1000, state });
 const match = (id: string, parts: object[]) => ({ id, opponent: `Opponent of ${id}`, parts });
@@ -18,8 +18,8 @@ describe("the moments behind a figure", () => {
   ] as unknown as Season["played"];
 
   it("are stretches of the clip that shows them, in its own seconds", () => {
-    const found = playable([moment("one", 12), moment("two", 45), moment("two", 28)], played);
-    expect(found.map(({ clip, from, to }) => [clip, from, to])).toEqual([
+    const found = shownOf([moment("one", 12), moment("two", 45), moment("two", 28)], played);
+    expect(found.map(({ play }) => [play?.clip, play?.from, play?.to])).toEqual([
       ["a", 10, 16], // no earlier than the match begins
       ["c", 1, 9],
       ["b", 24, 30], // no later than the clip ends
@@ -27,7 +27,12 @@ describe("the moments behind a figure", () => {
     expect(found[0]?.title).toBe("against Opponent of one, 0:12");
   });
 
-  it("are left out where no clip shows them", () => {
-    expect(playable([moment("two", 35), moment("three", 9), moment("four", 9), moment("gone", 9)], played)).toEqual([]);
+  it("are listed without one where no clip shows them, and left out of a match that is not there", () => {
+    const found = shownOf([moment("two", 35), moment("three", 9), moment("four", 9), moment("gone", 9)], played);
+    expect(found.map(({ match, play }) => [match, play])).toEqual([
+      ["two", null],
+      ["three", null],
+      ["four", null],
+    ]);
   });
 });

@@ -5,24 +5,25 @@ import { clock } from "./words";
 /** A match with the footage that moments are in. */
 export type Footage = Pick<Season["played"][number], "id" | "opponent" | "parts">;
 
-/** A moment as it is played: a stretch of one clip, in its own seconds, and what it is called. */
-export interface Playable {
-  clip: string;
-  from: number;
-  to: number;
+/** A moment as it is listed; with a clip it is a stretch of that, in its own seconds. */
+export interface Shown {
   title: string;
   /** The match at that moment. */
   match: string;
+  play: { clip: string; from: number; to: number } | null;
 }
 
-/** What of some moments can be played: those that a clip shows, in the order in which they were given. */
-export function playable(moments: SeasonMoment[], played: Footage[]): Playable[] {
+/** Some moments with the clips that show them, in the order in which they were given. */
+export function shownOf(moments: SeasonMoment[], played: Footage[]): Shown[] {
   return moments.flatMap((moment) => {
     const match = played.find((one) => one.id === moment.match);
-    const part = match?.parts.find((one) => beginOf(one) <= moment.t && moment.t < endOf(one));
-    if (!match || part?.clip.state !== "ready") return [];
-    const from = Math.max(moment.start, beginOf(part)) - part.start;
-    const to = Math.min(moment.end, endOf(part)) - part.start;
-    return [{ clip: part.clip.id, from, to, title: `against ${match.opponent}, ${clock(moment.t)}`, match: match.id }];
+    if (!match) return [];
+    const part = match.parts.find((one) => beginOf(one) <= moment.t && moment.t < endOf(one));
+    const play = part?.clip.state === "ready" && {
+      clip: part.clip.id,
+      from: Math.max(moment.start, beginOf(part)) - part.start,
+      to: Math.min(moment.end, endOf(part)) - part.start,
+    };
+    return [{ title: `against ${match.opponent}, ${clock(moment.t)}`, match: match.id, play: play || null }];
   });
 }

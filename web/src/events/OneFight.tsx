@@ -5,7 +5,7 @@ import { rulebookOf } from "../components/asked";
 import { Behind } from "../components/Moments";
 import { Problem } from "../components/Problem";
 import { useDoing } from "../components/useDoing";
-import { clock, dayOf } from "../components/words";
+import { dayOf } from "../components/words";
 
 const BACK = "Back to the day";
 
@@ -84,13 +84,7 @@ function Before({ day, fight }: { day: ShownDay; fight: Fight }) {
           {things.map((thing, number) => (
             <span key={number}>
               {number > 0 && "; "}
-              <Behind
-                words={`${clock(thing.moment.t)} ${thing.name.toLowerCase()}`}
-                title={thing.name}
-                moments={[thing.moment]}
-                played={day.played}
-                back={BACK}
-              />
+              <Behind words={thing.name} title={thing.name} moments={[thing.moment]} played={day.played} back={BACK} />
             </span>
           ))}
           .

@@ -12,6 +12,8 @@ import { Title } from "./parts";
 
 const KEY = ["imports"];
 const LOOK_EVERY_MS = 1000;
+const EXAMPLE = `{"athlete": "Dara Finch", "opponent": "Ulla Vexley", "event": "Thaw Cup",
+ "date": "2026-02-14", "log": {"format": "jurata-match/2", …}}`;
 
 /** What is sent: the files, and their paths where they come from a folder. */
 function bodyOf(files: File[], athlete: string, add: boolean): FormData {
@@ -56,6 +58,7 @@ export function ImportPage() {
             Choose match logs (.json), a file with one match a line (.jsonl), a .zip, or a folder. The export of a club can be imported as
             it is. The same match imported twice is taken in once.
           </p>
+          <Example />
           <div className="flex flex-wrap gap-4">
             <FileButton name="Choose files" onChange={chosen} busy={take.isPending} />
             <FileButton name="Choose a folder" folder onChange={chosen} busy={take.isPending} />
@@ -83,6 +86,18 @@ export function ImportPage() {
         </div>
       </div>
     </PaperPage>
+  );
+}
+
+function Example() {
+  return (
+    <details className="pb-4">
+      <summary className="cursor-pointer text-slate">What a line looks like</summary>
+      <pre className="overflow-x-auto bg-sheet p-3 text-[14px]">{EXAMPLE}</pre>
+      <p className="pt-1 text-slate">
+        Only the log is needed; a file with a log alone is read too. The log is as the desk exports it, under Report and files.
+      </p>
+    </details>
   );
 }
 

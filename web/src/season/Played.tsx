@@ -100,7 +100,16 @@ function TimeLine({ played }: { played: Season["played"] }) {
             tickLine={false}
             axisLine={false}
           />
-          <YAxis dataKey="lead" type="number" domain={[-most, most]} tick={TICK} tickLine={false} axisLine={false} width={36} />
+          <YAxis
+            dataKey="lead"
+            type="number"
+            domain={[-most, most]}
+            ticks={[-most, 0, most]}
+            tick={TICK}
+            tickLine={false}
+            axisLine={false}
+            width={36}
+          />
           <ReferenceLine y={0} stroke="#22292b" />
           {belts.map((one) => (
             <ReferenceLine

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, ok, type Season } from "../api/client";
+import { Opens } from "../components/Moments";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { ComesBack } from "./ComesBack";
@@ -52,7 +53,11 @@ export function SeasonPage() {
 /** One's own season, or one's child's: without footage, and with the errors of the reports that were sent. */
 export function OwnSeasonPage() {
   const ask: Ask = (athlete, query) => ok(api.GET("/api/own/athletes/{athlete}/season", { params: { path: { athlete }, query } }));
-  return <OneSeason whose="own" ask={ask} />;
+  return (
+    <Opens.Provider value={false}>
+      <OneSeason whose="own" ask={ask} />
+    </Opens.Provider>
+  );
 }
 
 function OneSeason({

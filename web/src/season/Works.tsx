@@ -1,17 +1,19 @@
+import { useContext } from "react";
 import type { OfMove, Season, SeasonFigures, Tried } from "../api/client";
-import { Behind } from "../components/Moments";
+import { Behind, Opens } from "../components/Moments";
 import { percent } from "../components/words";
 import { ShareBar, Title } from "./parts";
 
 /** How much of what was tried worked, for either side, by technique and by where it began. */
 export function Works({ found, played }: { found: SeasonFigures; played: Season["played"] }) {
+  const opens = useContext(Opens);
   const tried = found.moves.filter((one) => one.whole.share.of > 0);
   return (
     <section>
       <Title>What works</Title>
       <p className="pb-3 text-slate">
         How much of what was tried worked. The bar shows where the true share lies, nine times in ten: a short bar is a sure figure.{" "}
-        {played.some((one) => one.parts.length > 0) && "Click a number to watch what is behind it."}
+        {opens && "Click a number to see what is behind it."}
       </p>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-2">
         {(["a", "b"] as const).map((by) => (

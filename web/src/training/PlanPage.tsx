@@ -101,12 +101,14 @@ function OnePlan({ plan, wanted, shown }: { plan: PlanOfAthlete; wanted: Wanted;
 
 /** What became of the errors that each drill is for. */
 function Effects({ plan }: { plan: PlanOfAthlete }) {
+  const waits = plan.effects.length > 0 && plan.effects.every((one) => one.since === 0);
   return (
     <section>
       <h3 className="border-b-2 border-rule pb-1 font-serif text-xl font-semibold">Did it help?</h3>
       {plan.effects.length === 0 && <p className="pt-2">Nothing is planned yet.</p>}
+      {waits && <p className="pt-2">No match since {dayOf(plan.start)}. This fills in once the next ones are scored.</p>}
       <ul>
-        {plan.effects.map((one) => (
+        {(waits ? [] : plan.effects).map((one) => (
           <li key={one.drill} className="border-b border-rule py-2">
             <b>{one.name}.</b> The errors it is for: {one.said}.
           </li>
