@@ -6,15 +6,11 @@
 from __future__ import annotations
 
 import os
-import shutil
-import tempfile
-from datetime import datetime
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
 ADDRESS = f"http://127.0.0.1:{os.environ.get('JURATA_PORT', '8417')}"
-DATA = Path(os.environ.get("JURATA_DATA", Path(__file__).resolve().parents[1] / "var"))
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 
@@ -30,34 +26,6 @@ def take_side_by_side(page: Page) -> None:
     page.get_by_role("link", name="Side by side").click()
     page.get_by_role("heading", name="How well they agree").wait_for()
     take(page, "side-by-side")
-
-
-FILMED = datetime(2026, 11, 14, 15, 30).timestamp()
-"""When the clips of the picture of several matches are said to have been filmed."""
-
-
-def take_several(page: Page) -> None:
-    """Two clips of a day that no match was set up for; they are deleted afterwards."""
-    source = next((DATA / "filmed").glob("*.webm"))
-    names = ["semifinal mat 2.webm", "final mat 1.webm"]
-    with tempfile.TemporaryDirectory() as folder:
-        files = [Path(folder) / name for name in names]
-        for file in files:
-            shutil.copy(source, file)
-            os.utime(file, (FILMED, FILMED))
-        page.get_by_role("link", name="Several at once").click()
-        page.get_by_label("Event", exact=True).fill("Lantern Invitational")
-        page.get_by_label("Clips", exact=True).set_input_files(files)
-        while page.locator("li img").count() < len(files):  # the worker makes the pictures
-            page.wait_for_timeout(500)
-    page.evaluate("document.activeElement.blur()")
-    page.evaluate("window.scrollTo(0, document.body.scrollHeight)")
-    take(page, "several")
-    for name in names:
-        page.get_by_role("button", name=f"Delete {name}").click()
-        page.get_by_role("button", name="Delete the clip").click()
-        page.get_by_role("alertdialog").wait_for(state="detached")
-        page.get_by_role("button", name=f"Delete {name}").wait_for(state="detached")
 
 
 def take_practice(page: Page) -> None:
@@ -77,7 +45,7 @@ def take_practice(page: Page) -> None:
 
 
 def take_rulebook(page: Page) -> None:
-    """A teenager's division: a name asked for, house rules, the briefing and the drill."""
+    """A teenager's division: a name asked for, house rules and the briefing."""
     division = "age=15&belt=green&attire=gi&ruleset=full-points&athlete=Ilya+Marsh"
     page.goto(f"{ADDRESS}/rulebook?{division}")
     page.get_by_label("Is it legal?").fill("anaconda")
@@ -88,10 +56,6 @@ def take_rulebook(page: Page) -> None:
     page.get_by_label("Name", exact=True).fill("Quarry rules")
     page.get_by_label("Control time (seconds)").fill("4")
     take(page, "house-rules")
-    page.goto(f"{ADDRESS}/rulebook/drill?{division}")
-    page.get_by_role("button", name="What a sequence scores").click()
-    page.get_by_role("heading", name="What is the score now?").wait_for()
-    take(page, "drill")
     page.goto(f"{ADDRESS}/api/division/briefing?{division}")
     take(page, "briefing")
 
@@ -130,6 +94,25 @@ def take_review(page: Page) -> None:
     page.set_viewport_size({"width": 1280, "height": 800})
 
 
+def take_season(page: Page) -> None:
+    """What costs the club most, an athlete's season with its drills, and the day of an event."""
+    page.goto(f"{ADDRESS}/season")
+    page.get_by_role("heading", name="Do the chances come true?").wait_for()
+    take(page, "season-club")
+    page.goto(f"{ADDRESS}/athletes")
+    page.get_by_role("link", name="Wren Oakley", exact=True).click()
+    page.get_by_role("heading", name="What comes back").wait_for()
+    page.evaluate("window.scrollTo(0, 560)")
+    take(page, "season-athlete")
+    page.get_by_role("link", name="Plan the drills").click()
+    page.get_by_role("heading", name="Did it help?").wait_for()
+    take(page, "plan")
+    page.goto(f"{ADDRESS}/days")
+    page.get_by_role("link", name="Midwinter Open").click()
+    page.get_by_text("Met before").first.wait_for()
+    take(page, "event-day")
+
+
 def sign_in(page: Page, name: str) -> None:
     page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill("amber-on-the-mat")
@@ -152,8 +135,6 @@ def main() -> None:
             page.wait_for_timeout(1_000)  # the clips are filmed in the background
         page.wait_for_timeout(3_000)
         take(page, "matches")
-        take_several(page)
-        page.get_by_role("link", name="Matches").click()
         take_practice(page)
         page.get_by_role("link", name="New match").click()
         page.get_by_label("Your athlete").select_option("Dara Finch")
@@ -169,15 +150,13 @@ def main() -> None:
         for _ in range(12):
             page.keyboard.press("ArrowRight")
         take(page, "desk")
-        page.keyboard.press("?")
-        take(page, "desk-keys")
-        page.keyboard.press("Escape")
         take_side_by_side(page)
         page.get_by_role("link", name="Matches").click()
         page.get_by_label("Search matches").fill("Lio Varga")
         row.get_by_role("link", name="Review").click()
         take_review(page)
         take_rulebook(page)
+        take_season(page)
         page.goto(f"{ADDRESS}/club")
         page.get_by_role("heading", name="Guardians").wait_for()
         take(page, "club")

@@ -7,6 +7,7 @@ import unittest
 from unittest import mock
 
 import numpy as np
+from sklearn.metrics import brier_score_loss
 
 from jurata_core.adjudication import adjudicate
 from jurata_core.chance import fit
@@ -95,7 +96,8 @@ class HeldAgainstResults(unittest.TestCase):
         self.assertTrue(all(0 <= one.chance <= 1 and one.won in (0, 0.5, 1) for one in found))
 
     def test_what_comes_true_is_seen_to(self):
-        """Brier's score: G. W. Brier, "Verification of forecasts expressed in terms of probability", 1950."""
+        """The score is as scikit-learn has it; G. W. Brier, "Verification of forecasts expressed in terms of
+        probability", 1950."""
         rng = np.random.default_rng(8)
         held = total = 0
         for _ in range(60):
@@ -103,7 +105,7 @@ class HeldAgainstResults(unittest.TestCase):
             rows = [Predicted(float(chance), float(rng.random() < chance)) for chance in chances]
             found = calibrated(rows)
             self.assertLess(found.score, found.usual)
-            self.assertAlmostEqual(found.score, float(np.mean([(one.chance - one.won) ** 2 for one in rows])))
+            self.assertAlmostEqual(found.score, brier_score_loss([one.won for one in rows], chances))
             held += sum(one.won.low <= one.predicted <= one.won.high for one in found.bins)
             total += len(found.bins)
         self.assertTrue(0.85 <= held / total <= 0.95, held / total)

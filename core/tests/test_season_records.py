@@ -76,7 +76,7 @@ class OfAScorer(unittest.TestCase):
 
     def test_what_chance_may_have_done_is_not_said_to_be_late(self):
         said = as_json(self.record(-2_000, 2_500, 900, -1_000))["officials"]
-        self.assertIn("No difference in time that can be told", said["late"])
+        self.assertIn("No clear difference in time", said["late"])
         self.assertIn("Too few awards", as_json(self.record(900, 800))["officials"]["late"])
         self.assertIsNone(average([1.0, 2.0]))
         self.assertEqual(average([1.0, 1.0, 1.0])[1:], (1.0, 1.0, 1.0))

@@ -126,7 +126,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     "plans/<int:plan>/planned": {"post": Right.REVIEW},
     "plans/<int:plan>/planned/<int:planned>": {"put": Right.REVIEW, "delete": Right.REVIEW},
     "plans/<int:plan>/link": {"post": Right.SHARE, "delete": Right.SHARE},
-    "own/plans": {"get": Right.OWN},
+    "own/plans": {"get": Right.SIGNED_IN},
     "own/plans/<int:plan>/planned/<int:planned>": {"put": Right.OWN},
     "shared-plans/<str:token>": {"get": Right.ANYONE},
     "shared-plans/<str:token>/planned/<int:planned>": {"put": Right.ANYONE},

@@ -6,18 +6,24 @@ import json
 import re
 import subprocess
 import tempfile
+from datetime import timedelta
 from pathlib import Path
 
 from axe_playwright_python.sync_playwright import Axe
 from django.conf import settings
 from django.contrib.auth.models import User
+from django.utils import timezone
 from playwright.sync_api import expect
 
 from clubs.actions import join
 from clubs.models import Role
+from events.models import EventDay, Fight
 from matches.actions import ask_second
 from matches.models import Match
 from reviews.actions import make_link
+from training.actions import add_examples
+from training.actions import make_link as plan_link
+from training.models import Plan, Planned
 
 from .base import PASSWORD, TRUTH, Journey
 
@@ -236,8 +242,21 @@ class Access(Journey):
         self.assertEqual(grave, [], name)
         self.assertEqual(said_oddly(self.page.inner_text("body"), on_the_desk), [], name)
 
+    def planned(self):
+        """A plan of the athlete, and a day with a fight."""
+        add_examples(self.club)
+        today = timezone.localdate()
+        plan = Plan.objects.create(
+            athlete=self.athlete, start=today, until=today + timedelta(days=9), sessions=3, minutes=20
+        )
+        Planned.objects.create(plan=plan, drill=self.club.drills.first(), day=today)
+        day = EventDay.objects.create(club=self.club, name="Thaw Cup", date=today, ruleset="full-points")
+        Fight.objects.create(day=day, athlete=self.athlete, opponent="Una Vale")
+        return plan, day
+
     def test_every_screen(self):
         match = self.match(TRUTH)
+        plan, day = self.planned()
         self.page.goto(self.live_server_url)
         expect(self.page.get_by_label("Password")).to_be_visible()
         self.check("sign-in")
@@ -248,6 +267,16 @@ class Access(Journey):
         for path, ready in (
             ("/athletes", "Ada Brenn"),
             (f"/athletes/{self.athlete.pk}", "What works"),
+            (f"/athletes/{self.athlete.pk}/plan", "Did it help?"),
+            ("/season", "Do the chances come true?"),
+            ("/season/import", "Choose a folder"),
+            ("/season/record", "What you were not sure of"),
+            ("/drills", "Near elbow, far knee"),
+            ("/days", "Thaw Cup"),
+            (f"/days/{day.pk}", "Set it up"),
+            ("/own/plans", "No plan yet"),
+            (f"/p/{plan_link(plan, 1)}", "Drills for Ada Brenn"),
+            ("/p/no-such-link", "This link no longer works"),
             ("/matches/new", "Rules and division"),
             ("/review-settings", "Grip not broken"),
             ("/rulebook?age=14&belt=green&attire=gi&ruleset=full-points", "How it is scored"),

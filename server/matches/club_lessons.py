@@ -59,7 +59,13 @@ def learn(known: ClubLesson, gone: Iterable[Summary], come: Iterable[Summary]) -
 
 
 def _learn_groups(club: int, changed: dict[Group, Lesson]) -> None:
+    wanted = [list(group) for group in changed]
+    there = {Group(*row.group): row for row in GroupLesson.objects.filter(club=club, group__in=wanted)}
+    rows = []
     for group, change in changed.items():
-        row, _ = GroupLesson.objects.get_or_create(club_id=club, group=list(group))
+        row = there.get(group) or GroupLesson(club_id=club, group=list(group))
         row.lesson = added(row.lesson, change)
-        row.save(update_fields=["lesson"])
+        rows.append(row)
+    GroupLesson.objects.bulk_create(
+        rows, update_conflicts=True, unique_fields=["club", "group"], update_fields=["lesson"]
+    )  # fmt: skip

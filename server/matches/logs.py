@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from typing import Any
+
+from django.db.models import Prefetch, prefetch_related_objects
 
 from jurata_core.adjudication.sentences import named
 from jurata_core.match_log import FORMAT
@@ -10,7 +14,10 @@ from jurata_core.rulesets import read_ruleset
 from jurata_core.rulesets.house import titled
 from jurata_core.times import to_seconds
 
-from .models import Match
+from .models import Match, Observation
+
+READ = "observations_read"
+"""Where the observations of a match are kept that were read with those of others."""
 
 
 def ruleset_title(raw: Any) -> str:
@@ -39,8 +46,23 @@ def with_outside_names(match: Match) -> Match:
 
 def bodies(match: Match) -> list[dict[str, Any]]:
     """What was seen, in the order it was logged, deletions left out."""
+    read: list[Observation] | None = getattr(match, READ, None)
+    if read is not None:
+        return [one.body for one in read]
     rows = match.observations.filter(deleted=False).values_list("body", flat=True)
     return list(rows)
+
+
+@contextmanager
+def logs_read(matches: Sequence[Match]) -> Iterator[None]:
+    """Read the logs of many matches at once, so that within this :func:`bodies` asks for none of them."""
+    rows = Observation.objects.filter(deleted=False).only("match", "body", "sequence")
+    prefetch_related_objects(matches, Prefetch("observations", rows, to_attr=READ))
+    try:
+        yield
+    finally:
+        for match in matches:
+            delattr(match, READ)
 
 
 def log_of(match: Match, observations: list[dict[str, Any]] | None = None) -> dict[str, Any]:

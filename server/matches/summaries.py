@@ -30,7 +30,7 @@ from jurata_core.season.scorer import scoring_of, stored
 from jurata_core.times import to_millis
 
 from .club_lessons import learn, lesson_of_club, locked_lesson
-from .logs import log_of, ruleset_title
+from .logs import log_of, logs_read, ruleset_title
 from .models import ClubLesson, Match, Summary
 
 MOST_AT_ONCE = 20
@@ -75,7 +75,9 @@ def store(matches: Iterable[Match]) -> list[Summary]:
     club_of = attrgetter("athlete.club_id")
     for club, together in groupby(sorted(matches, key=club_of), key=club_of):
         settings = settings_of(club)
-        rows = [_summary(match, settings) for match in together]
+        of_club = list(together)
+        with logs_read(of_club):
+            rows = [_summary(match, settings) for match in of_club]
         with transaction.atomic():
             known = locked_lesson(club)
             learn(known, Summary.objects.filter(match__in=[row.match_id for row in rows], core=known.core), rows)

@@ -42,6 +42,7 @@ SETTING = (
     "opens_ms", "closes_ms", "clip_start_ms", "readings", "finished", "revision", "due", "created", "changed",
 )  # fmt: skip
 """What is said of a match apart from its log."""
+DRILL = ("id", "name", "about", "minutes", "kinds", "causes", "positions")
 
 
 @dataclass(frozen=True)
@@ -98,6 +99,10 @@ def pieces_of_club(club: Club, asked_by: User) -> Iterator[Piece]:
     yield _of_rows("consents.csv", consents, *fields)
     yield _of_rows("technique-names.csv", club.technique_names.all(), "name", "technique")
     yield _json("causes.json", lambda: causes_of(club.pk))
+    yield _json("drills.json", lambda: list(club.drills.filter(archived=False).values(*DRILL)))
+    shown = club.athletes.filter(seen.athletes(), practice=False)
+    yield _json("plans.json", lambda: [_plan(plan) for athlete in shown for plan in athlete.plans.all()])
+    yield _json("event-days.json", lambda: [_day(day, shown) for day in club.event_days.all()])
     yield _json("kinds-of-errors.json", lambda: list(club.kind_settings.values("kind", "off", "limits")))
     for rules in club.house_rules.all():
         title = slugify(rules.body.get("title", ""))
@@ -132,6 +137,7 @@ def _about(athlete: Athlete, access: Access) -> Iterator[Piece]:
     inside = f"{slugify(athlete.name) or 'athlete'}-{athlete.pk}"
     matches = Match.objects.filter(access.matches(), athlete=athlete, practice=False)
     yield _json(f"{inside}/athlete.json", lambda: _athlete(athlete))
+    yield _json(f"{inside}/plans.json", lambda: [_plan(plan) for plan in athlete.plans.all()])
     for match in matches.select_related("athlete__club", "report").order_by("date", "created").iterator(chunk_size=500):
         with_outside_names(match)
         folder = f"{inside}/{_folder(match)}"
@@ -159,6 +165,22 @@ def _clips(clips: QuerySet[Clip], inside: str = "", without_tags: bool = False) 
 def _folder(match: Match) -> str:
     about = slugify(f"{match.date or 'no date'} {match.athlete.name} {match.opponent}")[:80]
     return f"matches/{about}-{match.pk}"
+
+
+def _plan(plan: Any) -> dict[str, Any]:
+    rows = plan.planned.values("day", "drill__name", "drill__minutes", "done")
+    return {
+        "athlete": plan.athlete.name,
+        **{name: getattr(plan, name) for name in ("event", "start", "until", "sessions", "minutes", "created")},
+        "planned": list(rows),
+    }
+
+
+def _day(day: Any, athletes: QuerySet[Athlete]) -> dict[str, Any]:
+    """A day of an event with the fights of some athletes."""
+    fields = ("athlete__name", "opponent", "club", "time", "mat", "round", "weight_class", "attire", "ruleset", "match")
+    fights = day.fights.filter(athlete__in=athletes)
+    return {"name": day.name, "date": day.date, "ruleset": day.ruleset, "fights": list(fights.values(*fields))}
 
 
 def _athletes(athletes: QuerySet[Athlete]) -> Iterator[tuple[Any, ...]]:

@@ -35,7 +35,7 @@ from .models import KEPT_FAULTS, Import
 
 LARGEST = 500 * 1024 * 1024
 ENDINGS = (".json", ".jsonl", ".zip")
-AT_ONCE = 50
+AT_ONCE = 100
 """So many matches are taken in at a time: all of them, or none."""
 LONGEST_S = 3600
 ABOUT = ("opponent", "club", "event", "round", "weight_class", "mat", "date")

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from jobs.models import UNDER_WAY
 from jurata_core import fingerprint
 from jurata_core.lessons import Group
 from jurata_core.season import costs_of
 from jurata_core.season.mistakes import Asked
+from matches.logs import logs_read
 from matches.models import Summary
 from matches.summaries import scored, settings_of
 from reviews.learning import taught
+
+from .models import Import
 
 AT_ONCE = 500
 """So many matches at most are asked together: the model is solved once for all of the same rules and length."""
@@ -17,6 +21,8 @@ AT_ONCE = 500
 def price() -> int:
     """Work out the costs of some matches that have none yet, of one club. How many were looked at."""
     waiting = Summary.objects.filter(costs__isnull=True, core=fingerprint(), outdated=False, match__deleted=None)
+    importing = Import.objects.filter(job__state__in=UNDER_WAY).values("club")
+    waiting = waiting.exclude(match__athlete__club__in=importing)  # the import first: costs are asked for together
     first = waiting.values_list("match__athlete__club", flat=True).order_by("match__athlete__club").first()
     if first is None:
         return 0
@@ -24,7 +30,8 @@ def price() -> int:
     rows = list(
         waiting.filter(match__athlete__club=first).select_related("match__athlete").defer("figures", "lesson")[:AT_ONCE]
     )
-    asked = [scored(row.match, settings) for row in rows]
+    with logs_read([row.match for row in rows]):
+        asked = [scored(row.match, settings) for row in rows]
     groups = [Group(*row.group) for row in rows]
     rates = {group: taught(first, group).rates for group in set(groups)}
     found = costs_of([Asked(one.seen, one.errors, rates[group]) for one, group in zip(asked, groups, strict=True)])

@@ -15,7 +15,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from clubs.access import asks, asks_in_club
+from clubs.access import Access, Right, asks, asks_in_club
 from config.bytoken import ByTokenView
 from config.printing import pdf, pdf_answer
 from journal.models import note
@@ -201,7 +201,8 @@ def _tick(request: Request, plan: Plan, planned: int) -> None:
 
 
 def _own_plans(request: Request) -> QuerySet[Plan]:
-    rows = Plan.objects.filter(asks(request).own_athletes("athlete"), athlete__practice=False)
+    own = Access(cast(User, request.user).pk, Right.OWN)
+    rows = Plan.objects.filter(own.own_athletes("athlete"), athlete__practice=False)
     return rows.select_related("athlete__club").distinct()
 
 

@@ -168,7 +168,7 @@ def said_late(against: Against, others: str) -> str:
     n, mean, low, high = against.late
     between = f"between {low:.1f} and {high:.1f} s, from {n} awards"
     if abs(mean) < NOTABLE_S or low <= 0 <= high:
-        return f"No difference in time that can be told: {mean:.1f} s on average ({between})."
+        return f"No clear difference in time: {mean:.1f} s on average ({between})."
     word = "later" if mean > 0 else "earlier"
     return f"On average {others} gave {abs(mean):.1f} s {word} than the log ({between})."
 

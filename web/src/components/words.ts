@@ -104,3 +104,8 @@ export function sizeOf(bytes: number): string {
 export function percent(share: number): string {
   return `${Math.round(share * 100)}%`;
 }
+
+/** How many matches, with their noun. */
+export function matchesWords(n: number): string {
+  return n === 1 ? "1 match" : `${n} matches`;
+}

@@ -3,7 +3,7 @@ import { api, type Checked, ok } from "../api/client";
 import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { useDoing } from "../components/useDoing";
-import { dayOf, percent } from "../components/words";
+import { dayOf, percent, matchesWords } from "../components/words";
 import { Numbers, NumbersRow, ShareBar, Title } from "./parts";
 
 const KEY = ["calibration"];
@@ -47,8 +47,9 @@ function Found({ found }: { found: NonNullable<Checked["found"]> }) {
   return (
     <>
       <p className="pb-2">
-        In {found.matches} matches the estimate was off by {found.score.toFixed(3)} (Brier&rsquo;s score: 0 is perfect, 0.25 is a coin); who
-        always says the same number is off by {found.usual.toFixed(3)}. {better ? "It knows something." : "It knows no more than that."}
+        In {matchesWords(found.matches)} the estimate was off by {found.score.toFixed(3)} (Brier&rsquo;s score: 0 is perfect, 0.25 is a
+        coin); who always says the same number is off by {found.usual.toFixed(3)}.{" "}
+        {better ? "It knows something." : "It knows no more than that."}
       </p>
       <Numbers head={["Predicted", "Matches", "On average", "Won", "Where the true share lies"]}>
         {found.bins.map((one) => (

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { api, type ClubKind, type ClubSeason, type Group, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { dayOf, percent } from "../components/words";
+import { dayOf, percent, matchesWords } from "../components/words";
 import { Calibration } from "./Calibration";
 import { Numbers, NumbersRow, Title } from "./parts";
 
@@ -114,7 +114,7 @@ function Shown({ found }: { found: ClubSeason }) {
 }
 
 function costOf(kind: ClubKind): string {
-  const often = `${kind.n} in ${kind.matches} ${kind.matches === 1 ? "match" : "matches"}`;
+  const often = `${kind.n} in ${matchesWords(kind.matches)}`;
   return kind.cost ? `${often}. Cost: ${kind.cost}.` : `${often}.`;
 }
 
@@ -132,7 +132,7 @@ function Theme({ kind, found }: { kind: ClubKind; found: ClubSeason }) {
     <section className="border-l-4 border-amber-deep pl-5">
       <h2 className="font-serif text-2xl font-semibold">Tonight: {kind.name.toLowerCase()}</h2>
       <p className="py-1">
-        It costs the club most: {costOf(kind)} <span className="text-slate">From {found.season.matches} matches.</span>
+        It costs the club most: {costOf(kind)} <span className="text-slate">From {matchesWords(found.season.matches)}.</span>
       </p>
       <ul className="flex flex-wrap gap-x-5 gap-y-1 py-1">
         {kind.shared.map((one) => (

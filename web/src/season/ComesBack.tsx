@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import type { Recurring, Season, SeasonFigures } from "../api/client";
 import { Behind } from "../components/Moments";
+import { matchesWords } from "../components/words";
 import { Title } from "./parts";
 
 type Order = "cost" | "often" | "began";
@@ -82,12 +83,7 @@ function Rows({ rows, played, chains = false }: { rows: Recurring[]; played: Sea
             <span className="block text-slate">{chains ? chainWords(row) : row.cost.said && `Cost: ${row.cost.said}.`}</span>
           </span>
           <span className="text-right">
-            <Behind
-              words={`${row.n} in ${row.matches} ${row.matches === 1 ? "match" : "matches"}`}
-              title={row.name}
-              moments={row.moments}
-              played={played}
-            />
+            <Behind words={`${row.n} in ${matchesWords(row.matches)}`} title={row.name} moments={row.moments} played={played} />
           </span>
         </li>
       ))}

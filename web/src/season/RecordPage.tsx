@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, type Against, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
+import { matchesWords } from "../components/words";
 import { ShareBar, Title } from "./parts";
 
 const KINDS = { points: "Points", advantages: "Advantages", penalties: "Penalties" };
@@ -38,7 +39,7 @@ export function RecordPage() {
           <section className="max-w-3xl">
             <Title>What you were not sure of</Title>
             <Bar name="Marked as unsure" share={found.unsure} />
-            <p className="pt-1 text-slate">Of everything you logged in {found.matches} matches.</p>
+            <p className="pt-1 text-slate">Of everything you logged in {matchesWords(found.matches)}.</p>
           </section>
         </div>
       )}
@@ -54,7 +55,7 @@ function Held({ title, against, children }: { title: string; against: Against; c
         <p>{children}</p>
       ) : (
         <>
-          <p className="pb-2 text-slate">From {against.matches === 1 ? "1 match" : `${against.matches} matches`}.</p>
+          <p className="pb-2 text-slate">From {matchesWords(against.matches)}.</p>
           {against.agreement.map((one) => (
             <Bar key={one.kind} name={KINDS[one.kind]} share={one.share} />
           ))}
