@@ -14,7 +14,7 @@ from reviews.learning import taught
 
 from .models import Import
 
-AT_ONCE = 500
+AT_ONCE = 1_000
 """So many matches at most are asked together: the model is solved once for all of the same rules and length."""
 
 

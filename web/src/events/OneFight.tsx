@@ -102,7 +102,7 @@ function Before({ day, fight }: { day: ShownDay; fight: Fight }) {
               </span>
             ))}
           </p>
-          <Did title="They tried" did={met.theirs} day={day} />
+          <Did title="They tried, and how often it worked" did={met.theirs} day={day} />
           <Did title="We tried on them" did={met.ours} day={day} />
         </div>
       )}
@@ -118,13 +118,7 @@ function Did({ title, did, day }: { title: string; did: NonNullable<Fight["met"]
       {did.map((one, number) => (
         <span key={one.name}>
           {number > 0 && ", "}
-          <Behind
-            words={`${one.name} (${one.done} of ${one.of} worked)`}
-            title={one.name}
-            moments={one.moments}
-            played={day.played}
-            back={BACK}
-          />
+          <Behind words={`${one.name} ${one.done} of ${one.of}`} title={one.name} moments={one.moments} played={day.played} back={BACK} />
         </span>
       ))}
       .

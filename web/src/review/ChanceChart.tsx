@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { Area, ComposedChart, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
 import type { Prospects, ReviewError, Spread } from "../api/client";
-import { clock } from "../components/words";
+import { clock, matchesWords } from "../components/words";
 
 /** The match clock from where the footage starts to its end. */
 type Range = [number, number];
@@ -50,10 +50,20 @@ export function ChanceChart({
         what followed. {danger ? "The chance to finish, estimated" : "Estimated"} from{" "}
         {prospects.matches === 1 ? "your one scored match" : `your ${prospects.matches} scored matches`} ({prospects.minutes} min,{" "}
         {prospects.submissions === 1 ? "1 submission" : `${prospects.submissions} submissions`}) and general starting rates.
+        {nearestWords(prospects)}
         {spread ? " The pale band is the 80% range." : " Working out how certain this is…"}
       </figcaption>
     </figure>
   );
+}
+
+/** From how many matches like this one the estimate comes. */
+function nearestWords({ layers }: Prospects): string {
+  const nearest = layers.at(-1);
+  if (!nearest) return "";
+  return nearest.matches
+    ? ` Most like this one: ${matchesWords(nearest.matches)} of ${nearest.name}.`
+    : ` None of them is of ${nearest.name}.`;
 }
 
 /** The line itself, a step a second; a click goes to that moment. */

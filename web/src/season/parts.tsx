@@ -19,18 +19,20 @@ export function ShareBar({ share, said, colour = "bg-amber" }: { share: Omit<Tri
 /** A table with its head, whose columns but the first are numbers. */
 export function Numbers({ head, children }: { head: string[]; children: ReactNode }) {
   return (
-    <table className="w-full max-w-4xl">
-      <thead>
-        <tr className="border-b border-rule text-left align-bottom">
-          {head.map((name, number) => (
-            <th key={name} className={`font-semibold ${number ? "pl-4 text-right" : ""}`}>
-              {name}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>{children}</tbody>
-    </table>
+    <div className="overflow-x-auto">
+      <table className="w-full max-w-4xl">
+        <thead>
+          <tr className="border-b border-rule text-left align-bottom">
+            {head.map((name, number) => (
+              <th key={name} className={`font-semibold ${number ? "pl-4 text-right" : ""}`}>
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>{children}</tbody>
+      </table>
+    </div>
   );
 }
 

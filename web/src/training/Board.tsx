@@ -1,13 +1,4 @@
-import {
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  useDraggable,
-  useDroppable,
-  useSensor,
-  useSensors,
-} from "@dnd-kit/core";
+import { DndContext, type DragEndEvent, MouseSensor, TouchSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
 import type { PlanOfAthlete } from "../api/client";
 import { weekdayOf } from "../components/PlanDays";
 
@@ -17,6 +8,9 @@ const DAY_MS = 86_400_000;
 const SHORT = new Intl.DateTimeFormat(undefined, { weekday: "short", day: "numeric", month: "short" });
 /** So far a pointer moves before it drags: less is a click. */
 const CLICK_PX = 6;
+/** So long a finger rests on a drill before it drags: sooner it scrolls the page. */
+const HELD_MS = 250;
+const SAID = { screenReaderInstructions: { draggable: "Press Enter to open the drill. Its day can be changed there." } };
 
 function iso(day: Date): string {
   return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, "0")}-${String(day.getDate()).padStart(2, "0")}`;
@@ -34,7 +28,7 @@ export function weeksOf({ start, until }: { start: string; until: string }): (st
   return weeks;
 }
 
-/** A plan week by week; drills are dragged from day to day, with pointer, finger or keys, and opened by a click. */
+/** A plan week by week; drills are dragged from day to day, and opened by a click or Enter. */
 export function Board({
   plan,
   move,
@@ -44,14 +38,17 @@ export function Board({
   move: (planned: number, day: string) => void;
   open: (planned: PlannedDrill, day: string) => void;
 }) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: CLICK_PX } }), useSensor(KeyboardSensor));
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: CLICK_PX } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: HELD_MS, tolerance: CLICK_PX } }),
+  );
   const on = new Map(plan.days.map((one) => [one.day, one.planned]));
   const dropped = ({ active, over }: DragEndEvent) => {
     const from = plan.days.find((one) => one.planned.some((each) => each.id === active.id))?.day;
     if (over && over.id !== from) move(Number(active.id), String(over.id));
   };
   return (
-    <DndContext sensors={sensors} onDragEnd={dropped}>
+    <DndContext sensors={sensors} accessibility={SAID} onDragEnd={dropped}>
       <div className="flex flex-col gap-3">
         {weeksOf(plan).map((week) => (
           <div key={week.find(Boolean)} className="grid gap-1.5 sm:grid-cols-7">
@@ -100,7 +97,7 @@ function Chip({ one, open }: { one: PlannedDrill; open: () => void }) {
       {...attributes}
       aria-label={`${one.name}${one.done ? ", done" : ""}`}
       onClick={open}
-      className={`mt-1 block w-full touch-none border-l-4 px-1.5 py-0.5 text-left text-[14px] leading-tight ${one.done ? "border-slate bg-rule text-slate line-through" : "border-amber-deep bg-amber-pale"} ${isDragging ? "relative z-10 shadow-lg" : ""}`}
+      className={`mt-1 block w-full border-l-4 px-1.5 py-0.5 text-left text-[14px] leading-tight ${one.done ? "border-slate bg-rule text-slate line-through" : "border-amber-deep bg-amber-pale"} ${isDragging ? "relative z-10 shadow-lg" : ""}`}
     >
       {one.name}
     </button>
