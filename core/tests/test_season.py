@@ -287,3 +287,18 @@ class OfAnAthlete(unittest.TestCase):
     def test_a_match_that_nothing_is_logged_of_counts_as_unscored(self):
         season = season_of([*self.played, Played("new", None, "", "", "Full points", NOTHING)], {})
         self.assertEqual((season.matches, season.unscored), (7, 1))
+
+
+class Given(unittest.TestCase):
+    def test_everything_that_was_given_opens_its_moment(self):
+        found, verdict = figures(MATCH)
+        season = season_json(
+            season_of([Played("m", datetime.date(2026, 1, 1), "won", "submission", "Full points", found)], {})
+        )
+        rows = [row for row in verdict.ledger if row.kind == "points"]
+        for parts in (season["scored"], season["thirds"], season["states"]):
+            cells = [part[name] for part in parts for name in ("points_a", "points_b")]
+            self.assertEqual(sum(cell["n"] for cell in cells), sum(row.n for row in rows))
+            self.assertEqual(sum(len(cell["moments"]) for cell in cells), len(rows))
+        took = next(part["points_a"] for part in season["scored"] if part["what"] == "takedown")
+        self.assertEqual(took["moments"], [{"match": "m", "t": 24, "start": 17, "end": 28}])

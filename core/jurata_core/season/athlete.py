@@ -7,14 +7,14 @@ from collections import Counter, defaultdict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
-from ..match_log.observations import SIDES, Side
+from ..match_log.observations import SIDES, Side, Tally
 from ..review import WELL_NAMES, kinds
 from ..techniques import within_sentence
 from ..times import Millis, to_seconds
 from .certainty import Change, Share, Spread, changes, share, shrunk
-from .figures import MOVES, STATES, THIRDS, Figures, Move, Part, Try
+from .figures import MOVES, STATES, THIRDS, Figures, Given, Move, Part, Try
 from .mistakes import Counted
-from .words import MOVE_TITLES, said_change, said_cost, said_share
+from .words import MOVE_TITLES, said_change, said_cost, share_json
 
 LEAST = 3
 """A technique, or a place that moves begin from, is shown by itself from so many tries on."""
@@ -118,10 +118,10 @@ class AthleteSeason(NamedTuple):
     top: Millis
     below: Millis
     feet: Millis
-    scored: Mapping[str, tuple[int, ...]]
+    given: tuple[tuple[str, Given], ...]
+    """All that was given, with its match."""
     thirds: tuple[Part, ...]
     states: Mapping[str, Part]
-    penalties: Mapping[str, tuple[int, ...]]
     illegal: tuple[tuple[str, Side, Moment], ...]
     split: datetime.date | None
     coming_back: ComingBack
@@ -142,10 +142,9 @@ def season_of(
         record=_record(scored),
         moves=tuple(_moves(scored, spreads)),
         **{name: sum(getattr(one, name) for one in figures) for name in ("length", "top", "below", "feet")},
-        scored=_sums(one.scored for one in figures),
+        given=tuple((one.match, given) for one in scored for given in one.figures.given),
         thirds=tuple(_added([one.thirds[number] for one in figures]) for number in range(THIRDS)),
         states={state: _added([one.states[state] for one in figures]) for state in STATES.values()},
-        penalties=_sums(one.penalties for one in figures),
         illegal=tuple(
             (technique, by, Moment(one.match, t, max(0, t - 4_000), t + 4_000))
             for one in scored
@@ -166,15 +165,6 @@ def _record(matches: Iterable[Played]) -> dict[str, dict[str, int]]:
     for one in matches:
         found[one.ruleset].update([one.result, f"{one.result} {one.method}"])
     return {ruleset: dict(counts) for ruleset, counts in found.items()}
-
-
-def _sums(rows: Iterable[Mapping[str, tuple[int, ...]]]) -> dict[str, tuple[int, ...]]:
-    found: dict[str, tuple[int, ...]] = {}
-    for row in rows:
-        for name, numbers in row.items():
-            known = found.get(name, (0,) * len(numbers))
-            found[name] = tuple(a + b for a, b in zip(known, numbers, strict=True))
-    return found
 
 
 def _added(parts: Iterable[Part]) -> Part:
@@ -303,12 +293,20 @@ def as_json(season: AthleteSeason) -> dict[str, Any]:
         ],
         **{name: to_seconds(getattr(season, name)) for name in ("length", "top", "below", "feet")},
         "scored": [
-            dict(zip(("what", "points_a", "advantages_a", "points_b", "advantages_b"), (what, *n), strict=True))
-            for what, n in season.scored.items()
+            {"what": what, **_both(rows, "points"), **_both(rows, "advantages")}
+            for what, rows in _by_what(season, penalties=False).items()
         ],
-        "thirds": [_part_json(part) for part in season.thirds],
-        "states": [{"state": state, **_part_json(part)} for state, part in season.states.items()],
-        "penalties": [{"foul": foul, "a": n[0], "b": n[1]} for foul, n in season.penalties.items()],
+        "thirds": [
+            {**_lasted(part), **_both([row for row in season.given if row[1].third == number], "points")}
+            for number, part in enumerate(season.thirds)
+        ],
+        "states": [
+            {"state": state, **_lasted(part), **_both([row for row in season.given if row[1].state == state], "points")}
+            for state, part in season.states.items()
+        ],
+        "penalties": [
+            {"foul": foul, **_both(rows, "penalties")} for foul, rows in _by_what(season, penalties=True).items()
+        ],
         "illegal": [
             {"technique": within_sentence(name), "by": by, "moment": at.as_json()} for name, by, at in season.illegal
         ],
@@ -353,19 +351,39 @@ def _cost_json(cost: Cost) -> dict[str, Any]:
 def _tried_json(tried: Tried) -> dict[str, Any]:
     return {
         "name": tried.name,
-        "share": _share_json(tried.share),
-        "towards": None if tried.towards is None else _share_json(tried.towards),
+        "share": share_json(tried.share),
+        "towards": None if tried.towards is None else share_json(tried.towards),
         "done": [moment.as_json() for moment in tried.done],
         "failed": [moment.as_json() for moment in tried.failed],
     }
 
 
-def _share_json(share: Share) -> dict[str, Any]:
-    return {**share._asdict(), "said": said_share(share)}
+_GivenIn = tuple[str, Given]
 
 
-def _part_json(part: Part) -> dict[str, Any]:
-    return {"lasted": to_seconds(part.lasted), "points_a": part.points_a, "points_b": part.points_b}
+def _by_what(season: AthleteSeason, penalties: bool) -> dict[str, list[_GivenIn]]:
+    """What was given by what it was for: either penalties, or points and advantages."""
+    found: dict[str, list[_GivenIn]] = defaultdict(list)
+    for row in season.given:
+        if (row[1].tally == "penalties") == penalties:
+            found[row[1].what].append(row)
+    return found
+
+
+def _both(rows: Iterable[_GivenIn], tally: Tally) -> dict[str, Any]:
+    """How much of one kind was given to either side, and the moments in which it was."""
+    sides = {side: [row for row in rows if (row[1].by, row[1].tally) == (side, tally)] for side in SIDES}
+    return {
+        f"{tally}_{side}": {
+            "n": sum(one.n for _, one in of),
+            "moments": [Moment(match, one.t, one.start, one.end).as_json() for match, one in of],
+        }
+        for side, of in sides.items()
+    }
+
+
+def _lasted(part: Part) -> dict[str, Any]:
+    return {"lasted": to_seconds(part.lasted)}
 
 
 def _change_json(found: Change) -> dict[str, Any]:

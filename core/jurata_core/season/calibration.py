@@ -11,6 +11,7 @@ from ..chance import Asking, Model, Rates, solve_together, timeline
 from ..lessons import Group, Lesson, added, fitted
 from ..review import Seen, model_of
 from .certainty import Share, share
+from .words import share_json
 
 FOLDS = 5
 BINS = 5
@@ -143,7 +144,7 @@ def as_json(found: Calibration | None) -> dict[str, Any] | None:
         "score": round(found.score, 4),
         "usual": round(found.usual, 4),
         "bins": [
-            {"low": one.low, "high": one.high, "predicted": round(one.predicted, 4), "won": one.won._asdict()}
+            {"low": one.low, "high": one.high, "predicted": round(one.predicted, 4), "won": share_json(one.won)}
             for one in found.bins
         ],
     }

@@ -12,7 +12,7 @@ from ..times import Millis
 from .athlete import MINUTE, kind_name
 from .certainty import Rate, Share, rate, share
 from .mistakes import Standing
-from .words import said_cost
+from .words import said_cost, share_json
 
 MOST_SHARED = 12
 """So many athletes are named for one kind of error."""
@@ -149,7 +149,7 @@ def _group_json(one: Group) -> dict[str, Any]:
         "name": one.name,
         "matches": one.matches,
         "athletes": one.athletes,
-        "won": one.won._asdict(),
+        "won": share_json(one.won),
         "often": one.errors.per_ten,
         "often_low": one.errors.low,
         "often_high": one.errors.high if one.errors.minutes else None,

@@ -7,14 +7,14 @@ together from them, and no log is scored again for it. Times are milliseconds, o
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import pairwise
 from typing import Any, Literal, NamedTuple
 
 from ..adjudication.places import CONTROL, GUARDS, Place
 from ..adjudication.reasons import CloseSubmission, Penalty, claims_of
 from ..adjudication.rows import Award, Count
-from ..match_log.observations import OTHER, SIDES, Attempt, End, Position, Side, Submission
+from ..match_log.observations import OTHER, SIDES, Attempt, End, Position, Side, Submission, Tally
 from ..review import Seen, found_well
 from ..times import Millis
 
@@ -46,6 +46,24 @@ class Try(NamedTuple):
     end: Millis
 
 
+class Given(NamedTuple):
+    """Something that was given: points or advantages for a claim, or a penalty, with the footage that shows it."""
+
+    what: str
+    """What it was for: a claim, a submission, a foul, or the stable word of another reason."""
+    by: Side
+    """Who got it; of a penalty, against whom."""
+    tally: Tally
+    n: int
+    t: Millis
+    start: Millis
+    end: Millis
+    third: int
+    """In which third of the match it was given, from 0."""
+    state: State
+    """How the athlete stood before it."""
+
+
 class Part(NamedTuple):
     """A part of the match: how long it lasted, and the points of the athlete and of the opponent in it."""
 
@@ -71,15 +89,32 @@ class Figures(NamedTuple):
     below: Millis
     feet: Millis
     tries: tuple[Try, ...]
-    scored: dict[str, tuple[int, int, int, int]]
-    """By what it was for: points and advantages of the athlete, then of the opponent."""
+    given: tuple[Given, ...]
+    """Every row of the ledger, in its order."""
     thirds: tuple[Part, ...]
     states: dict[State, Part]
-    penalties: dict[str, tuple[int, int]]
-    """By the foul: of the athlete and of the opponent."""
     illegal: tuple[tuple[str, Side, Millis], ...]
     """Illegal techniques, by whom, and when in the footage."""
     well: tuple[Well, ...]
+
+    @property
+    def scored(self) -> dict[str, tuple[int, int, int, int]]:
+        """By what it was for: points and advantages of the athlete, then of the opponent."""
+        found: dict[str, list[int]] = {}
+        for one in self.given:
+            if one.tally != "penalties":
+                sums = found.setdefault(one.what, [0, 0, 0, 0])
+                sums[(0 if one.by == "a" else 2) + (one.tally == "advantages")] += one.n
+        return {what: (a, b, c, d) for what, (a, b, c, d) in found.items()}
+
+    @property
+    def penalties(self) -> dict[str, tuple[int, int]]:
+        """By the foul: against the athlete and against the opponent."""
+        found: dict[str, list[int]] = {}
+        for one in self.given:
+            if one.tally == "penalties":
+                found.setdefault(one.what, [0, 0])[0 if one.by == "a" else 1] += one.n
+        return {foul: (a, b) for foul, (a, b) in found.items()}
 
 
 LEAD: Millis = 4_000
@@ -90,16 +125,16 @@ def figures_of(seen: Seen) -> Figures:
     """What a scored match adds; ``seen`` is from the side of the athlete."""
     verdict = seen.verdict
     places = list(_places(seen))
+    given = tuple(_given(seen))
     return Figures(
         length=seen.clock(seen.over) - verdict.timeline.clock_at_start,
         top=sum(lasted for place, lasted in places if place.top == seen.side),
         below=sum(lasted for place, lasted in places if place.top == seen.other),
         feet=sum(lasted for place, lasted in places if place.top is None),
         tries=tuple(sorted((*_claimed(seen), *_escapes(seen), *_submissions(seen)), key=lambda one: one.t)),
-        scored=_scored(seen),
-        thirds=_thirds(seen),
-        states=_states(seen),
-        penalties=_penalties(seen),
+        given=given,
+        thirds=_thirds(seen, given),
+        states=_states(seen, given),
         illegal=tuple((one.technique, one.by, one.t) for one in verdict.illegal),
         well=tuple(_well(seen)),
     )
@@ -202,14 +237,24 @@ def _from_where(seen: Seen, move: Move, t: Millis) -> str | None:
     return detail or before.position
 
 
-def _scored(seen: Seen) -> dict[str, tuple[int, int, int, int]]:
-    found: dict[str, list[int]] = {}
+def _given(seen: Seen) -> Iterator[Given]:
+    """The rows of the ledger; penalties are those for fouls alone."""
+    bounds = _bounds(seen)
     for row in seen.verdict.ledger:
-        if row.kind == "penalties":
+        if row.kind == "penalties" and not isinstance(row.reason, Penalty):
             continue
-        sums = found.setdefault(_what_for(row), [0, 0, 0, 0])
-        sums[(0 if row.to == seen.side else 2) + (row.kind == "advantages")] += row.n
-    return {what: (a, b, c, d) for what, (a, b, c, d) in found.items()}
+        what = row.reason.foul if isinstance(row.reason, Penalty) and row.kind == "penalties" else _what_for(row)
+        began = seen.began(row) if row.kind != "penalties" else row.t
+        yield Given(
+            what, "a" if row.to == seen.side else "b", row.kind, row.n, row.t, max(0, began - LEAD), row.t + LEAD,
+            bisect_right(bounds, row.clock - 1), STATES[seen.standing(row.t - 1)],
+        )  # fmt: skip
+
+
+def _bounds(seen: Seen) -> list[Millis]:
+    """Where on the match clock the second and the last third begin."""
+    whole = max(1, seen.length)
+    return [whole * number // THIRDS for number in range(1, THIRDS)]
 
 
 def _what_for(row: Award) -> str:
@@ -220,46 +265,33 @@ def _what_for(row: Award) -> str:
     return claims[0] if claims else row.reason.code
 
 
-def _thirds(seen: Seen) -> tuple[Part, ...]:
+def _thirds(seen: Seen, given: Sequence[Given]) -> tuple[Part, ...]:
     """The match in three parts of the same length; overtime belongs to the last."""
-    start = seen.verdict.timeline.clock_at_start
-    whole = max(1, seen.length)
-    ended = seen.clock(seen.over)
-    bounds = [whole * number // THIRDS for number in range(1, THIRDS)]
-    lasted = [0] * THIRDS
-    for number, (low, high) in enumerate(pairwise([0, *bounds, max(ended, whole)])):
-        lasted[number] = max(0, min(high, ended) - max(low, start))
-    points = [[0, 0] for _ in range(THIRDS)]
-    for row, side in _points(seen):
-        points[bisect_right(bounds, row.clock - 1)][side] += row.n
-    return tuple(Part(ms, *of) for ms, of in zip(lasted, points, strict=True))
+    start, ended = seen.verdict.timeline.clock_at_start, seen.clock(seen.over)
+    edges = [0, *_bounds(seen), max(ended, seen.length, 1)]
+    lasted = [max(0, min(high, ended) - max(low, start)) for low, high in pairwise(edges)]
+    return tuple(
+        Part(ms, *_points(one for one in given if one.third == number)) for number, ms in enumerate(lasted)
+    )  # fmt: skip
 
 
-def _points(seen: Seen) -> Iterator[tuple[Award, int]]:
-    """The rows of points with the number of their side: 0 the athlete, 1 the opponent."""
-    for row in seen.verdict.ledger:
-        if row.kind == "points":
-            yield row, 0 if row.to == seen.side else 1
+def _points(given: Iterable[Given]) -> tuple[int, int]:
+    """The points of the athlete and of the opponent."""
+    sums = [0, 0]
+    for one in given:
+        if one.tally == "points":
+            sums[0 if one.by == "a" else 1] += one.n
+    return sums[0], sums[1]
 
 
-def _states(seen: Seen) -> dict[State, Part]:
+def _states(seen: Seen, given: Sequence[Given]) -> dict[State, Part]:
     """Time and points while ahead, level and behind by the tiebreak; a score belongs to the state that it changed."""
     timeline = seen.verdict.timeline
     times = sorted({row.t for row in seen.verdict.ledger if row.t < seen.over})
-    sums: dict[State, list[int]] = {state: [0, 0, 0] for state in STATES.values()}
+    lasted: dict[State, Millis] = dict.fromkeys(STATES.values(), 0)
     for t, until in pairwise([0, *times, seen.over]):
-        sums[STATES[seen.standing(t)]][0] += max(0, timeline.ran(t, until))
-    for row, side in _points(seen):
-        sums[STATES[seen.standing(row.t - 1)]][1 + side] += row.n
-    return {state: Part(*of) for state, of in sums.items()}
-
-
-def _penalties(seen: Seen) -> dict[str, tuple[int, int]]:
-    found: dict[str, list[int]] = {}
-    for row in seen.verdict.ledger:
-        if row.kind == "penalties" and isinstance(row.reason, Penalty):
-            found.setdefault(row.reason.foul, [0, 0])[0 if row.to == seen.side else 1] += row.n
-    return {foul: (a, b) for foul, (a, b) in found.items()}
+        lasted[STATES[seen.standing(t)]] += max(0, timeline.ran(t, until))
+    return {state: Part(ms, *_points(one for one in given if one.state == state)) for state, ms in lasted.items()}
 
 
 def _well(seen: Seen) -> Iterator[Well]:
@@ -278,6 +310,7 @@ def as_json(figures: Figures) -> dict[str, Any]:
     return {
         **figures._asdict(),
         "tries": [list(one) for one in figures.tries],
+        "given": [list(one) for one in figures.given],
         "thirds": [list(one) for one in figures.thirds],
         "states": {state: list(part) for state, part in figures.states.items()},
         "well": [list(one) for one in figures.well],
@@ -291,16 +324,15 @@ def from_json(stored: dict[str, Any]) -> Figures:
     return Figures(
         **{name: stored[name] for name in ("length", "top", "below", "feet")},
         tries=tuple(Try(*one) for one in stored["tries"]),
-        scored={what: tuple(sums) for what, sums in stored["scored"].items()},
+        given=tuple(Given(*one) for one in stored["given"]),
         thirds=tuple(Part(*one) for one in stored["thirds"]),
         states={state: Part(*part) for state, part in stored["states"].items()},
-        penalties={foul: tuple(of) for foul, of in stored["penalties"].items()},
         illegal=tuple(tuple(one) for one in stored["illegal"]),
         well=tuple(Well(*one) for one in stored["well"]),
     )
 
 
 NOTHING = Figures(
-    0, 0, 0, 0, (), {}, (Part(),) * THIRDS, {state: Part() for state in STATES.values()}, {}, (), ()
+    0, 0, 0, 0, (), (), (Part(),) * THIRDS, {state: Part() for state in STATES.values()}, (), ()
 )  # fmt: skip
 """The figures of a match in which nothing is logged."""

@@ -16,7 +16,7 @@ from ..match_log.observations import TALLIES, Call
 from ..review import Seen
 from ..times import Millis
 from .certainty import LEVEL, Share, share
-from .words import percent
+from .words import share_json
 
 LEAST_TIMES = 3
 """With fewer times nothing is said of who is early."""
@@ -191,25 +191,20 @@ def said_held(against: Against, others: str) -> str:
 def as_json(record: Record) -> dict[str, Any]:
     return {
         "matches": record.matches,
-        "unsure": _share_json(record.unsure),
+        "unsure": share_json(record.unsure),
         "officials": _against_json(record.officials, "the officials"),
         "seconds": _against_json(record.seconds, "the other scorers"),
-        "quarters": [{"months": one.label, "share": _share_json(one.share)} for one in record.quarters],
+        "quarters": [{"months": one.label, "share": share_json(one.share)} for one in record.quarters],
     }
 
 
 def _against_json(against: Against, others: str) -> dict[str, Any]:
     return {
         "matches": against.matches,
-        "agreement": [{"kind": kind, "share": _share_json(of)} for kind, of in against.agreement.items()],
+        "agreement": [{"kind": kind, "share": share_json(of)} for kind, of in against.agreement.items()],
         "late": said_late(against, others),
         "held": said_held(against, others),
     }
-
-
-def _share_json(of: Share) -> dict[str, Any]:
-    said = f"{of.done} of {of.of}: between {percent(of.low)} and {percent(of.high)}" if of.of else "nothing to compare"
-    return {**of._asdict(), "said": said}
 
 
 def stored(scoring: Scoring) -> list[Any]:

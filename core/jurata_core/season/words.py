@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from typing import Any
 
 from .certainty import Change, Rate, Share, Word
 from .figures import Move
@@ -42,8 +43,13 @@ def percent(share: float) -> str:
 def said_share(share: Share) -> str:
     """How many of how many, and between what the true share lies."""
     if not share.of:
-        return "none tried"
+        return "nothing to count"
     return f"{share.done} of {share.of}: between {percent(share.low)} and {percent(share.high)}"
+
+
+def share_json(share: Share) -> dict[str, Any]:
+    """A share with its sentence."""
+    return {**share._asdict(), "said": said_share(share)}
 
 
 def said_change(change: Change, split: datetime.date | None, well: bool = False) -> str:

@@ -19,6 +19,7 @@ from jobs.serializers import JobSerializer
 from ..calibrating import check
 from ..club import club_json, scorer_json
 from ..models import Checked
+from .season import ShareSerializer
 
 
 class HowManySerializer(serializers.Serializer[Any]):
@@ -43,21 +44,13 @@ class ClubKindSerializer(serializers.Serializer[Any]):
     shared = HowManySerializer(many=True)
 
 
-class WonShareSerializer(serializers.Serializer[Any]):
-    done = serializers.IntegerField()
-    of = serializers.IntegerField()
-    estimate = serializers.FloatField()
-    low = serializers.FloatField()
-    high = serializers.FloatField()
-
-
 class GroupSerializer(serializers.Serializer[Any]):
     """The matches at one belt, or of one age class."""
 
     name = serializers.CharField()
     matches = serializers.IntegerField()
     athletes = serializers.IntegerField()
-    won = WonShareSerializer()
+    won = ShareSerializer()
     often = serializers.FloatField(help_text="errors in ten minutes of match time")
     often_low = serializers.FloatField()
     often_high = serializers.FloatField(allow_null=True)
@@ -113,13 +106,9 @@ class ClubSeasonView(APIView):
         return Response(club_json(access, club, asked.validated_data.get("since")))
 
 
-class AgreedShareSerializer(WonShareSerializer):
-    said = serializers.CharField()
-
-
 class AgreementOfKindSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(TALLIES)
-    share = AgreedShareSerializer()
+    share = ShareSerializer()
 
 
 class AgainstSerializer(serializers.Serializer[Any]):
@@ -133,12 +122,12 @@ class AgainstSerializer(serializers.Serializer[Any]):
 
 class QuarterSerializer(serializers.Serializer[Any]):
     months = serializers.CharField()
-    share = AgreedShareSerializer()
+    share = ShareSerializer()
 
 
 class ScorerRecordSerializer(serializers.Serializer[Any]):
     matches = serializers.IntegerField()
-    unsure = AgreedShareSerializer(help_text="of all that was logged, how much was marked as unsure")
+    unsure = ShareSerializer(help_text="of all that was logged, how much was marked as unsure")
     officials = AgainstSerializer()
     seconds = AgainstSerializer()
     quarters = QuarterSerializer(many=True, help_text="agreement with the officials, three months at a time")
@@ -157,7 +146,7 @@ class BinSerializer(serializers.Serializer[Any]):
     low = serializers.FloatField()
     high = serializers.FloatField()
     predicted = serializers.FloatField(help_text="on average")
-    won = WonShareSerializer()
+    won = ShareSerializer()
 
 
 class CalibrationSerializer(serializers.Serializer[Any]):

@@ -118,18 +118,25 @@ class RecordSerializer(serializers.Serializer[Any]):
     counts = serializers.DictField(child=serializers.IntegerField())
 
 
+class GivenSerializer(serializers.Serializer[Any]):
+    """How much was given, and when."""
+
+    n = serializers.IntegerField()
+    moments = ShownMomentSerializer(many=True)
+
+
 class ScoredSerializer(serializers.Serializer[Any]):
     what = serializers.CharField()
-    points_a = serializers.IntegerField()
-    advantages_a = serializers.IntegerField()
-    points_b = serializers.IntegerField()
-    advantages_b = serializers.IntegerField()
+    points_a = GivenSerializer()
+    advantages_a = GivenSerializer()
+    points_b = GivenSerializer()
+    advantages_b = GivenSerializer()
 
 
 class PartOfTimeSerializer(serializers.Serializer[Any]):
     lasted = serializers.FloatField(help_text="seconds of running clock")
-    points_a = serializers.IntegerField()
-    points_b = serializers.IntegerField()
+    points_a = GivenSerializer()
+    points_b = GivenSerializer()
 
 
 class StateSerializer(PartOfTimeSerializer):
@@ -138,8 +145,8 @@ class StateSerializer(PartOfTimeSerializer):
 
 class FoulsSerializer(serializers.Serializer[Any]):
     foul = serializers.CharField()
-    a = serializers.IntegerField()
-    b = serializers.IntegerField()
+    penalties_a = GivenSerializer()
+    penalties_b = GivenSerializer()
 
 
 class IllegalSerializer(serializers.Serializer[Any]):

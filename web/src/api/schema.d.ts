@@ -2320,17 +2320,6 @@ export interface components {
             /** @description how long positions had been held when the others gave them; or empty */
             held: string;
         };
-        AgreedShare: {
-            done: number;
-            of: number;
-            /** Format: double */
-            estimate: number;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
-            said: string;
-        };
         Agreement: {
             points: components["schemas"]["Figures"];
             advantages: components["schemas"]["Figures"];
@@ -2338,7 +2327,7 @@ export interface components {
         };
         AgreementOfKind: {
             kind: components["schemas"]["TallyEnum"];
-            share: components["schemas"]["AgreedShare"];
+            share: components["schemas"]["Share"];
         };
         Ahead: {
             when: string;
@@ -2471,7 +2460,7 @@ export interface components {
              * @description on average
              */
             predicted: number;
-            won: components["schemas"]["WonShare"];
+            won: components["schemas"]["Share"];
         };
         Calibration: {
             matches: number;
@@ -2990,8 +2979,8 @@ export interface components {
         };
         Fouls: {
             foul: string;
-            a: number;
-            b: number;
+            penalties_a: components["schemas"]["Given"];
+            penalties_b: components["schemas"]["Given"];
         };
         Found: {
             found: components["schemas"]["ReviewError"][];
@@ -3027,6 +3016,11 @@ export interface components {
             kind: components["schemas"]["TallyEnum"];
             n: number;
         };
+        /** @description How much was given, and when. */
+        Given: {
+            n: number;
+            moments: components["schemas"]["ShownMoment"][];
+        };
         GivenAnswer: {
             /** @default  */
             key: string;
@@ -3054,7 +3048,7 @@ export interface components {
             name: string;
             matches: number;
             athletes: number;
-            won: components["schemas"]["WonShare"];
+            won: components["schemas"]["Share"];
             /**
              * Format: double
              * @description errors in ten minutes of match time
@@ -3882,8 +3876,8 @@ export interface components {
              * @description seconds of running clock
              */
             lasted: number;
-            points_a: number;
-            points_b: number;
+            points_a: components["schemas"]["Given"];
+            points_b: components["schemas"]["Given"];
         };
         PartsRequest: {
             parts: components["schemas"]["PlacedClipRequest"][];
@@ -4123,7 +4117,7 @@ export interface components {
         };
         Quarter: {
             months: string;
-            share: components["schemas"]["AgreedShare"];
+            share: components["schemas"]["Share"];
         };
         Questions: {
             questions: components["schemas"]["OpenQuestion"][];
@@ -4350,15 +4344,15 @@ export interface components {
         };
         Scored: {
             what: string;
-            points_a: number;
-            advantages_a: number;
-            points_b: number;
-            advantages_b: number;
+            points_a: components["schemas"]["Given"];
+            advantages_a: components["schemas"]["Given"];
+            points_b: components["schemas"]["Given"];
+            advantages_b: components["schemas"]["Given"];
         };
         ScorerRecord: {
             matches: number;
             /** @description of all that was logged, how much was marked as unsure */
-            unsure: components["schemas"]["AgreedShare"];
+            unsure: components["schemas"]["Share"];
             officials: components["schemas"]["Against"];
             seconds: components["schemas"]["Against"];
             /** @description agreement with the officials, three months at a time */
@@ -4531,8 +4525,8 @@ export interface components {
              * @description seconds of running clock
              */
             lasted: number;
-            points_a: number;
-            points_b: number;
+            points_a: components["schemas"]["Given"];
+            points_b: components["schemas"]["Given"];
             state: components["schemas"]["LeadEnum"];
         };
         /**
@@ -4748,16 +4742,6 @@ export interface components {
             stands: string;
             ways: components["schemas"]["Way"][];
             turns: string | null;
-        };
-        WonShare: {
-            done: number;
-            of: number;
-            /** Format: double */
-            estimate: number;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
         };
         Tally: {
             points: number;

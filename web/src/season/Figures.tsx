@@ -6,16 +6,28 @@ import { Numbers, NumbersRow, Title } from "./parts";
 const THIRDS = ["First third", "Middle third", "Last third"];
 const STATES = { ahead: "While ahead", level: "While level", behind: "While behind" };
 
+interface Shown {
+  found: SeasonFigures;
+  played: Season["played"];
+}
+
+/** Numbers of a row, each of which opens the moments behind it. */
+function cellsOf(title: string, given: SeasonFigures["scored"][number]["points_a"][], played: Season["played"]) {
+  return given.map((one, number) => <Behind key={number} words={String(one.n)} title={title} moments={one.moments} played={played} />);
+}
+
 /** What points and advantages were given for, either way. */
-export function Scored({ found }: { found: SeasonFigures }) {
+export function Scored({ found, played }: Shown) {
   if (!found.scored.length) return null;
   return (
     <section>
       <Title>Points and advantages</Title>
       <Numbers head={["For", "Points for", "Points against", "Advantages for", "Advantages against"]}>
-        {found.scored.map((row) => (
-          <NumbersRow key={row.what} cells={[labelOf(row.what), row.points_a, row.points_b, row.advantages_a, row.advantages_b]} />
-        ))}
+        {found.scored.map((row) => {
+          const name = labelOf(row.what);
+          const given = [row.points_a, row.points_b, row.advantages_a, row.advantages_b];
+          return <NumbersRow key={row.what} cells={[name, ...cellsOf(name, given, played)]} />;
+        })}
       </Numbers>
     </section>
   );
@@ -27,7 +39,7 @@ function labelOf(what: string): string {
 }
 
 /** Where the time goes, and the points in each part of a match. */
-export function Times({ found }: { found: SeasonFigures }) {
+export function Times({ found, played }: Shown) {
   const share = (part: number) => (found.length ? percent(part / found.length) : "–");
   const parts = [
     ...found.thirds.map((part, number) => ({ ...part, name: THIRDS[number] ?? "" })),
@@ -42,7 +54,10 @@ export function Times({ found }: { found: SeasonFigures }) {
       </p>
       <Numbers head={["Part", "Time", "Points for", "Points against"]}>
         {parts.map((part) => (
-          <NumbersRow key={part.name} cells={[part.name, clock(part.lasted), part.points_a, part.points_b]} />
+          <NumbersRow
+            key={part.name}
+            cells={[part.name, clock(part.lasted), ...cellsOf(part.name, [part.points_a, part.points_b], played)]}
+          />
         ))}
       </Numbers>
     </section>
@@ -50,7 +65,7 @@ export function Times({ found }: { found: SeasonFigures }) {
 }
 
 /** Penalties by foul, and illegal techniques by the division in which they were used. */
-export function Fouls({ found, played }: { found: SeasonFigures; played: Season["played"] }) {
+export function Fouls({ found, played }: Shown) {
   if (!found.penalties.length && !found.illegal.length) return null;
   const divisions = new Map(played.map((one) => [one.id, `${one.belt} belt, ${one.ruleset}`]));
   return (
@@ -58,9 +73,10 @@ export function Fouls({ found, played }: { found: SeasonFigures; played: Season[
       <Title>Penalties and illegal techniques</Title>
       {found.penalties.length > 0 && (
         <Numbers head={["Foul", "Against the athlete", "Against opponents"]}>
-          {found.penalties.map((row) => (
-            <NumbersRow key={row.foul} cells={[(FOUL_WORDS as Record<string, string>)[row.foul] ?? row.foul, row.a, row.b]} />
-          ))}
+          {found.penalties.map((row) => {
+            const name = (FOUL_WORDS as Record<string, string>)[row.foul] ?? row.foul;
+            return <NumbersRow key={row.foul} cells={[name, ...cellsOf(name, [row.penalties_a, row.penalties_b], played)]} />;
+          })}
         </Numbers>
       )}
       <ul className="pt-3">

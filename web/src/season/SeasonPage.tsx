@@ -107,8 +107,8 @@ function OneSeason({
             {whose === "own" ? "Errors of the matches with a report." : "Errors of all matches."}
           </ComesBack>
           <Works found={found} played={played} />
-          <Scored found={found} />
-          <Times found={found} />
+          <Scored found={found} played={played} />
+          <Times found={found} played={played} />
           <Fouls found={found} played={played} />
         </div>
       )}
