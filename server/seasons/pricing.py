@@ -27,9 +27,8 @@ def price() -> int:
     if first is None:
         return 0
     settings = settings_of(first)
-    rows = list(
-        waiting.filter(match__athlete__club=first).select_related("match__athlete").defer("figures", "lesson")[:AT_ONCE]
-    )
+    own = waiting.filter(match__athlete__club=first).order_by("group")  # those of one group are asked together
+    rows = list(own.select_related("match__athlete").defer("figures", "lesson")[:AT_ONCE])
     with logs_read([row.match for row in rows]):
         asked = [scored(row.match, settings) for row in rows]
     groups = [Group(*row.group) for row in rows]
