@@ -289,6 +289,31 @@ class OfAnAthlete(unittest.TestCase):
         self.assertEqual((season.matches, season.unscored), (7, 1))
 
 
+class SmallSeasons(unittest.TestCase):
+    """Small seasons say something useful and nothing false."""
+
+    def said(self, *matches):
+        played = [
+            Played(str(n), datetime.date(2026, n + 1, 1), "lost", "points", "", *one) for n, one in enumerate(matches)
+        ]
+        return [row["change"]["said"] for row in season_json(season_of(played, {}))["kinds"]]
+
+    def setUp(self):
+        self.match = (figures(MATCH)[0], counted_in(MATCH))
+
+    def test_of_one_match_it_says_how_often(self):
+        for said in self.said(self.match):
+            self.assertRegex(said, r"^\d+ in 1 match \(\d+\.\d in ten minutes\)$")
+
+    def test_of_three_it_does_not_say_that_nothing_changed(self):
+        for said in self.said(*[self.match] * 3):
+            self.assertTrue(said.endswith("too few to say whether it changes"), said)
+
+    def test_of_eight_it_does(self):
+        for said in self.said(*[self.match] * 8):
+            self.assertTrue(said.endswith("since: no difference to be seen"), said)
+
+
 class Given(unittest.TestCase):
     def test_everything_that_was_given_opens_its_moment(self):
         found, verdict = figures(MATCH)

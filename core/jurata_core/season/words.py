@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from .certainty import Change, Rate, Share, Word
+from .certainty import LEAST_MATCHES, Change, Rate, Share, Word
 from .figures import Move
 
 MOVE_TITLES: dict[Move, str] = {
@@ -58,7 +58,7 @@ def said_change(change: Change, split: datetime.date | None, well: bool = False)
     if split is None:
         return _in_matches(before, since.matches + before.matches)
     said = f"{_in_matches(before, before.matches)} before {day(split)}, {_in_matches(since, since.matches)} since"
-    if before.n + since.n < LEAST or not min(before.matches, since.matches):
+    if before.n + since.n < LEAST or min(before.matches, since.matches) < LEAST_MATCHES:
         return f"{said}: too few to say whether it changes"
     return f"{said}: {(DONE_WELL if well else ERRORS)[change.word]}"
 
