@@ -127,11 +127,12 @@ class Reading(FilesCase):
 
 class Command(FilesCase):
     def test_the_season_of_an_athlete(self):
-        path = self.put("all.jsonl", *[{**ABOUT, "log": MATCH}] * 3, "{")
+        rows = [{**ABOUT, "date": f"2026-03-{day}", "log": MATCH} for day in (14, 15, 16)]
+        path = self.put("all.jsonl", *rows, "{")
         status, out, err = self.run_command(path, "--athlete", "Ada Finch")
         answer = json.loads(out)
         self.assertEqual((status, answer["matches"], answer["athlete"]), (0, 3, "Ada Finch"))
-        self.assertEqual(answer["kinds"][0]["cost"]["unknown"], 0)
+        self.assertEqual((answer["kinds"][0]["cost"]["unknown"], answer["split"]), (0, "2026-03-15"))
         self.assertIn("all.jsonl, line 4: file: is not JSON", err)
         self.assertEqual(answer["unread"][0]["source"], "all.jsonl, line 4")
 

@@ -16,7 +16,7 @@ from roster.models import Athlete
 
 from .models import EventDay, Fight
 
-SHORTEST_MS = 300_000
+USUAL_MS = 300_000
 """How long a match is taken to be whose division has no usual length; it is changed at its desk."""
 
 
@@ -63,7 +63,7 @@ def begin(fight: Fight, scorer: User) -> Match:
     values = {
         "athlete": locked.athlete, "opponent": locked.opponent, "club": locked.club, "event": locked.day.name,
         "date": locked.day.date, "round": locked.round, "weight_class": locked.weight_class, "mat": locked.mat,
-        "ruleset": locked.rules, "duration_ms": match_length(division) or SHORTEST_MS, "age": division.age,
+        "ruleset": locked.rules, "duration_ms": match_length(division) or USUAL_MS, "age": division.age,
         "belt": division.belt, "attire": division.attire,
     }  # fmt: skip
     match = set_up(scorer, values)

@@ -310,7 +310,7 @@ def as_json(season: AthleteSeason) -> dict[str, Any]:
         "illegal": [
             {"technique": within_sentence(name), "by": by, "moment": at.as_json()} for name, by, at in season.illegal
         ],
-        "split": season.split,
+        "split": None if season.split is None else season.split.isoformat(),
         "kinds": [
             _recurring_json(row, kind_name(row.name), said_change(row.change, season.split))
             for row in season.coming_back.kinds

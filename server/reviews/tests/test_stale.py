@@ -7,6 +7,7 @@ from unittest import mock
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
+from jurata_core.lessons import Group
 from matches import summaries
 from matches.models import ClubLesson, Match, Summary
 from matches.tasks import freshen_all
@@ -23,6 +24,7 @@ TOE_HOLD = {
     "id": "toe",
 }
 OWN = "own-1"
+GROUP = Group("Full points", "blue", "Adult")
 
 
 class Stale(ReviewCase):
@@ -65,19 +67,19 @@ class Stale(ReviewCase):
         self.assertNotEqual(swing(), before)
 
     def test_what_a_match_teaches_follows_its_setting(self):
-        rates = taught(self.club.pk).rates
+        rates = taught(self.club.pk, GROUP).rates
         self.assertEqual(rates.matches, 1)
         self.at("put", "observations/toe", TOE_HOLD)
         self.change(belt="brown")
-        whole = taught(self.club.pk).rates.minutes
+        whole = taught(self.club.pk, GROUP).rates.minutes
         self.change(belt="blue")
-        self.assertLess(taught(self.club.pk).rates.minutes, whole)  # it ends at the toe hold
+        self.assertLess(taught(self.club.pk, GROUP).rates.minutes, whole)  # it ends at the toe hold
 
     def test_matches_that_are_not_over_or_empty_teach_nothing(self):
         start, *_, end = LOG["observations"]
         for observations in ([], [start], [start, end], LOG["observations"][:-1]):
             self.set_up(log={**LOG, "observations": observations})
-        self.assertEqual(taught(self.club.pk).rates.matches, 1)
+        self.assertEqual(taught(self.club.pk, GROUP).rates.matches, 1)
 
     def test_a_list_scores_each_revision_once(self):
         for _ in range(3):
@@ -94,28 +96,31 @@ class Stale(ReviewCase):
 
     def test_another_core_counts_again(self):
         self.set_up(log=LOG)
-        self.assertEqual(taught(self.club.pk).rates.matches, 2)
+        self.assertEqual(taught(self.club.pk, GROUP).rates.matches, 2)
         Summary.objects.update(core="an older one")
         ClubLesson.objects.update(core="an older one")
-        self.assertEqual(taught(self.club.pk).rates.matches, 2)
+        self.assertEqual(taught(self.club.pk, GROUP).rates.matches, 2)
         self.assertEqual(Summary.objects.filter(core="an older one").count(), 0)
 
     def test_a_match_that_is_deleted_teaches_nothing_any_more(self):
         other = self.set_up(log=LOG).json()["id"]
-        self.assertEqual(taught(self.club.pk).rates.matches, 2)
+        self.assertEqual(taught(self.club.pk, GROUP).rates.matches, 2)
         self.call("delete", f"matches/{other}")
-        alone = taught(self.club.pk).rates
+        alone = taught(self.club.pk, GROUP).rates
         self.assertEqual(alone.matches, 1)
         Summary.objects.all().delete()
         self.assertEqual(ClubLesson.objects.get().lesson, {})
-        self.assertEqual(taught(self.club.pk).rates, alone)
+        self.assertEqual(taught(self.club.pk, GROUP).rates, alone)
 
     def test_the_worker_brings_all_up_to_date(self):
         for _ in range(3):
             self.set_up(log=LOG)
         freshen_all()
         self.assertEqual(summaries.stale(Match.objects.all()).count(), 0)
-        self.assertEqual(set(Summary.objects.get(pk=self.match_id).errors), {e["key"] for e in self.review()["found"]})
+        self.assertEqual(
+            {row[0] for row in Summary.objects.get(pk=self.match_id).mistakes},
+            {e["key"] for e in self.review()["found"]},
+        )
 
     def test_a_list_asks_the_database_as_often_for_many_matches(self):
         asked = []
