@@ -45,17 +45,12 @@ def take_practice(page: Page) -> None:
 
 
 def take_rulebook(page: Page) -> None:
-    """A teenager's division: a name asked for, house rules and the briefing."""
+    """A teenager's division: a name asked for, and the briefing."""
     division = "age=15&belt=green&attire=gi&ruleset=full-points&athlete=Ilya+Marsh"
     page.goto(f"{ADDRESS}/rulebook?{division}")
     page.get_by_label("Is it legal?").fill("anaconda")
     page.get_by_test_id("answer").get_by_role("table").wait_for()
     take(page, "rulebook")
-    page.goto(f"{ADDRESS}/rulebook/house")
-    page.get_by_label("Start from").select_option("full-points")
-    page.get_by_label("Name", exact=True).fill("Quarry rules")
-    page.get_by_label("Control time (seconds)").fill("4")
-    take(page, "house-rules")
     page.goto(f"{ADDRESS}/api/division/briefing?{division}")
     take(page, "briefing")
 
