@@ -326,6 +326,8 @@ class Parts(Journey):
         page.get_by_role("button", name="Back to the desk").click()
         page.keyboard.press("c")
         self.saved()
+        while not overtaken:  # the answer may still be on its way
+            page.wait_for_timeout(50)
         route, answer = overtaken[0]
         stale = {**answer.json(), "revision": 0, "observations": [], "revisions": {}}
         with page.expect_response("**/parts"):

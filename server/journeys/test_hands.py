@@ -173,6 +173,7 @@ class Setting(Journey):
         page = self.page
         page.get_by_role("button", name="Settings").click()
         page.get_by_role("link", name="Set up the next round").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("New match")
         expect(page.get_by_label("Your athlete")).to_have_value(str(match.athlete_id))
         expect(page.get_by_label("Event", exact=True)).to_have_value(match.event)
         expect(page.get_by_label("Opponent")).to_have_value("")
