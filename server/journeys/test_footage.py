@@ -326,7 +326,9 @@ class Parts(Journey):
         page.get_by_role("button", name="Back to the desk").click()
         page.keyboard.press("c")
         self.saved()
-        while not overtaken:  # the answer may still be on its way
+        for _ in range(200):  # the answer may still be on its way
+            if overtaken:
+                break
             page.wait_for_timeout(50)
         route, answer = overtaken[0]
         stale = {**answer.json(), "revision": 0, "observations": [], "revisions": {}}
