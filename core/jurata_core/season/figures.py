@@ -173,10 +173,10 @@ def _leads_to(attempt: Attempt, count: Count) -> bool:
 
 
 def _escapes(seen: Seen) -> Iterator[Try]:
-    """Spells under a pin or with the back taken, of either side: each is one try, which comes off or does not.
+    """Stretches under a pin or with the back taken, of either side: each is one try to escape, which works or does not.
 
-    A spell that was over before it was held is none, nor is one that the referee ended; one in which the match ended
-    did not come off.
+    One that was over before it was held does not count, nor does one that the referee ended. Where the match ended in
+    one, the escape did not work.
     """
     held = seen.log.ruleset.hold
     stops = {one.stop for one in seen.verdict.running}

@@ -95,7 +95,7 @@ function Example() {
       <summary className="cursor-pointer text-slate">What a line looks like</summary>
       <pre className="overflow-x-auto bg-sheet p-3 text-[14px]">{EXAMPLE}</pre>
       <p className="pt-1 text-slate">
-        Only the log is needed; a file with a log alone is read too. The log is as the desk exports it, under Report and files.
+        Only the log is needed; a file with a log alone is read too. The log is the “Log (JSON)” that a review offers under Report.
       </p>
     </details>
   );

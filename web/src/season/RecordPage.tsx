@@ -22,10 +22,10 @@ export function RecordPage() {
         <div className="flex flex-col gap-10">
           <div className="grid gap-x-12 gap-y-8 md:grid-cols-2">
             <Held title="Against the officials" against={found.officials}>
-              No match that you scored has calls of the officials. Log them at the desk, under Officials.
+              No match that you scored has calls of the officials. Log them with “Call” at the desk.
             </Held>
             <Held title="Against second scorers" against={found.seconds}>
-              No second score of a match was submitted yet. Ask for one at the desk.
+              No second score of a match was submitted yet. Ask for one under People at the desk.
             </Held>
           </div>
           {found.quarters.length > 0 && (
