@@ -71,6 +71,7 @@ INSTALLED_APPS = [
     "seasons",
     "training",
     "events",
+    "boards",
     "owndata",
     "demo",
 ]

@@ -20,6 +20,7 @@ urlpatterns = [
     path("api/", include("seasons.urls")),
     path("api/", include("training.urls")),
     path("api/", include("events.urls")),
+    path("api/", include("boards.urls")),
     path("api/", include("owndata.urls")),
     re_path(r"^(?:api|static)/", missing),
     re_path(r"^.*$", index),

@@ -67,7 +67,22 @@ def reading(path: Path, demuxer: str = "") -> list[str]:
 def run(
     tool: str, arguments: list[str], folder: Path, limits: Limits, go_on: Callable[[], bool] = lambda: True
 ) -> Iterator[str]:
-    """Run a tool in a folder of the server's own and yield the lines it prints.
+    """Run a tool and yield the lines it prints; otherwise as :func:`output_of`."""
+    rest = b""
+    for block in output_of(tool, arguments, folder, limits, go_on):
+        *whole, rest = (rest + block).split(b"\n")
+        for line in whole:
+            yield line.decode("utf-8", "replace")
+        if len(rest) > MEBI:
+            raise TooMuch("it printed a line without an end")
+    if rest:
+        yield rest.decode("utf-8", "replace")
+
+
+def output_of(
+    tool: str, arguments: list[str], folder: Path, limits: Limits, go_on: Callable[[], bool] = lambda: True
+) -> Iterator[bytes]:
+    """Run a tool in a folder of the server's own and yield what it prints, block by block.
 
     ``go_on`` is asked several times a second; where it says no, the tool is killed. Raises NotMade or Stopped. The tool
     is killed too when the caller stops reading.
@@ -86,7 +101,7 @@ def run(
         extra_groups=None if user is None else [],
     ) as process:  # fmt: skip
         try:
-            yield from _lines(process, words, deadline, go_on)
+            yield from _blocks(process, words, deadline, go_on)
             status = process.wait(timeout=max(POLL_S, deadline - time.monotonic()))
         except subprocess.TimeoutExpired:
             raise TookTooLong("it did not finish in time") from None
@@ -97,15 +112,14 @@ def run(
             raise _failure(status, words.decode("utf-8", "replace"))
 
 
-def _lines(
+def _blocks(
     process: subprocess.Popen[bytes], words: bytearray, deadline: float, go_on: Callable[[], bool]
-) -> Iterator[str]:
-    """The lines of a process as they come, looking up several times a second whether to go on.
+) -> Iterator[bytes]:
+    """What a process prints as it comes, looking up several times a second whether to go on.
 
     Its latest messages of trouble are left in ``words``.
     """
     assert process.stdout is not None and process.stderr is not None  # they are pipes
-    rest = b""
     with selectors.DefaultSelector() as ready:
         for pipe in (process.stdout, process.stderr):
             ready.register(pipe, selectors.EVENT_READ)
@@ -122,13 +136,7 @@ def _lines(
                     words += block
                     del words[:-MOST_WORDS]
                 else:
-                    *whole, rest = (rest + block).split(b"\n")
-                    for line in whole:
-                        yield line.decode("utf-8", "replace")
-                    if len(rest) > MEBI:
-                        raise TooMuch("it printed a line without an end")
-    if rest:
-        yield rest.decode("utf-8", "replace")
+                    yield block
 
 
 def _failure(status: int, words: str) -> NotMade:

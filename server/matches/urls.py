@@ -1,6 +1,6 @@
 from django.urls import path
 
-from .views.checks import AttentionView, AuditView, CallsView, TableView, WhatIfView
+from .views.checks import AttentionView, CallsView, TableView, WhatIfView
 from .views.matches import (
     DeletedMatchView,
     DeletedView,
@@ -28,7 +28,6 @@ urlpatterns = [
     path("matches/<uuid:match>/here", HereView.as_view()),
     path("matches/<uuid:match>/history", HistoryView.as_view()),
     path("matches/<uuid:match>/attention", AttentionView.as_view()),
-    path("matches/<uuid:match>/audit", AuditView.as_view()),
     path("matches/<uuid:match>/calls", CallsView.as_view()),
     path("matches/<uuid:match>/what-if", WhatIfView.as_view()),
     path("deleted-matches", DeletedView.as_view()),

@@ -22,6 +22,7 @@ from ..adjudication.places import PLACE_OF, STANDING, Place
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER, SIDES, TALLIES, Attempt, Begin, Call, Clock, Foul, Side, Submission
 from ..times import Millis, minutes
+from .boards import KINDS, PLAIN, Shown, drift, hang, heads
 from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
 
 WIDTH, HEIGHT = 768, 432
@@ -89,11 +90,15 @@ def _scaled(box: Box) -> Box:
 
 
 class Camera:
-    """Draws any moment of one log. ``length`` is how much footage there is, in milliseconds."""
+    """Draws any moment of one log. ``length`` is how much footage there is, in milliseconds.
+
+    A log may name the board that hangs there as ``board``, one of :data:`.boards.KINDS`.
+    """
 
     def __init__(self, log: MatchLog, tail: Millis = 3_000) -> None:
         verdict = adjudicate(log)
         self.log = log
+        self.board = KINDS.get(str(log.raw.get("board")), KINDS[PLAIN])
         self.length = (log.observations[-1].t if log.observations else 0) + tail
         first: tuple[Millis, Place] = (-MOVING, verdict.positions[0][1] if verdict.positions else STANDING)
         self.places = [first, *verdict.positions]
@@ -109,34 +114,38 @@ class Camera:
 
     def frame(self, t: Millis) -> Image.Image:
         """The picture at footage time ``t``."""
-        sway = _sway(t)
+        sway = self._sway(t)
         picture = _hall(sway).copy()
         draw = _Pen(picture)
-        self._board(draw, t, sway)
+        hang(picture, self.board, self.shown(t), t, (sway[0] * SCALE, sway[1] * SCALE))
         self._referee(draw, t, sway)
         self._figures(draw, t, sway)
+        if self.board.heads:
+            heads(picture, t)
         self._passer_by(draw, t)
         stamp = f"{minutes(t)}.{t % 1000:03d}"
         draw.rectangle((WIDTH - 128, HEIGHT - 30, WIDTH, HEIGHT), fill=(12, 14, 16))
         draw.text((WIDTH - 118, HEIGHT - 27), stamp, size=18, fill=(240, 240, 236))
         return picture
 
-    def _board(self, draw: _Pen, t: Millis, sway: Screen) -> None:
-        left, top = 34 + sway[0], 22 + sway[1]
-        draw.rectangle((left, top, left + 214, top + 84), fill=(14, 16, 18))
+    def _sway(self, t: Millis) -> Screen:
+        x, y = _sway(t)
+        if not self.board.drift:
+            return x, y
+        wander = drift(self.board, t)
+        return round(x + wander[0] / SCALE, 1), round(y + wander[1] / SCALE, 1)
+
+    def shown(self, t: Millis) -> Shown:
+        """What the board shows at footage time ``t``."""
         to_go = self.timeline.left_at(t)
         clock = self.timeline.clock_at(t) if to_go is None else max(0, to_go) + 999
-        draw.text((left + 58, top + 4), minutes(clock), size=30, fill=(236, 228, 200))
-        for row, side in enumerate(SIDES):
-            shown = dict(self.carried_in[side])
-            for call in self.calls:
-                if call.t <= t and call.to == side:
-                    for tally in shown:
-                        shown[tally] += getattr(call, tally)
-            y = top + 40 + row * 21
-            draw.rectangle((left + 8, y + 3, left + 22, y + 17), fill=_BODY[side])
-            text = f"{shown['points']:>2}   {shown['advantages']} adv  {shown['penalties']} pen"
-            draw.text((left + 30, y), text, size=15, fill=(226, 226, 220))
+        figures = {side: list(self.carried_in[side].values()) for side in SIDES}
+        for call in self.calls:
+            if call.t <= t and call.to is not None:
+                for number, tally in enumerate(TALLIES):
+                    figures[call.to][number] += getattr(call, tally)
+        first, second = ((one[0], one[1], one[2]) for one in figures.values())
+        return Shown(minutes(clock), first, second)
 
     def _figures(self, draw: _Pen, t: Millis, sway: Screen) -> None:
         poses = self._poses(t)

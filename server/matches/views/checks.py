@@ -31,7 +31,6 @@ from ..serializers import (
     AttentionSerializer,
     CallsSerializer,
     ChangedSerializer,
-    ComparisonSerializer,
     OtherRulesetSerializer,
     TableSerializer,
     WhatIfSerializer,
@@ -59,13 +58,6 @@ class AttentionView(APIView):
                 "range": None if verdict.result.t is None else range_of(log, verdict).as_json(),
             }
         )
-
-
-class AuditView(APIView):
-    @extend_schema(operation_id="audit", responses=ComparisonSerializer)
-    def get(self, request: Request, match: uuid.UUID) -> Response:
-        now = standing(own_match(asks(request), match))
-        return Response(audit(now.log, now.verdict).as_json())
 
 
 class WhatIfView(APIView):

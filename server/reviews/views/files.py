@@ -14,6 +14,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from boards.queries import shown_by_officials
 from clubs.access import asks
 from config.printing import pdf, pdf_answer
 from config.views import built
@@ -67,7 +68,8 @@ class QuestionsPageView(APIView):
 
 def _questions(match: Match) -> list[OpenQuestion]:
     now = standing(match)
-    return questions(now.log, now.verdict, audit(now.log, now.verdict))
+    shown = shown_by_officials(match).log
+    return questions(shown, now.verdict, audit(shown, now.verdict))
 
 
 FILES: dict[str, tuple[str, Callable[[Standing], str]]] = {

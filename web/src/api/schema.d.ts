@@ -1079,6 +1079,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matches/{match}/boards/{clip}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Where the board is, how far it was read, and what it proposes for the log as it is now. */
+        get: operations["board"];
+        /** @description Keep where the board is, and have it read. */
+        put: operations["mark_board"];
+        post?: never;
+        /** @description Forget where the board is and what was read; what was taken into the log stays. */
+        delete: operations["forget_board"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/boards/{clip}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What boxes show at one moment of the clip, or which lines a whole board has. */
+        post: operations["look_at_board"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matches/{match}/boards/{clip}/pictures/{moment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The board as it was read at a moment of the clip, in milliseconds. */
+        get: operations["board_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/calls": {
         parameters: {
             query?: never;
@@ -2417,6 +2470,19 @@ export interface components {
          * @enum {string}
          */
         AttireEnum: "gi" | "nogi";
+        /** @description The officials' calls against the score; those of a board that the log lacks count as well. */
+        Audit: {
+            lines: components["schemas"]["Line"][];
+            agreement: components["schemas"]["Agreement"];
+            /** Format: double */
+            kappa: number | null;
+            /** @description their addresses, by the key of a call */
+            pictures: {
+                [key: string]: string;
+            };
+            /** @description keys of calls that the log lacks */
+            unlogged: string[];
+        };
         /** @description Ages that are alike, with the status by belt. */
         Band: {
             from: number;
@@ -2461,6 +2527,78 @@ export interface components {
              */
             predicted: number;
             won: components["schemas"]["Share"];
+        };
+        Board: {
+            /** @description whether it is marked in this clip; else the marks are a proposal */
+            marked: boolean;
+            marks: components["schemas"]["BoardMoment"][];
+            counts: components["schemas"]["Counts857Enum"];
+            last_second: components["schemas"]["LastSecondEnum"];
+            job: components["schemas"]["Job"] | null;
+            /** Format: double */
+            lost: number;
+            clock: components["schemas"]["BoardClock"] | null;
+            /** @description figures that could not be read */
+            unread: string[];
+            proposals: components["schemas"]["Proposal"][];
+            only_logged: components["schemas"]["OnlyLogged"][];
+        };
+        BoardClock: {
+            readable: boolean;
+            because: string;
+            /**
+             * Format: double
+             * @description the share of the footage in which the clock was read
+             */
+            seen: number;
+            counts: components["schemas"]["BoardClockCountsEnum"];
+            stretches: components["schemas"]["BoardStretch"][];
+        };
+        /**
+         * @description * `down` - down
+         *     * `up` - up
+         * @enum {string}
+         */
+        BoardClockCountsEnum: "down" | "up";
+        BoardMoment: {
+            /**
+             * Format: double
+             * @description seconds of the clip
+             */
+            t: number;
+            boxes: {
+                [key: string]: number[][];
+            };
+        };
+        BoardMomentRequest: {
+            /**
+             * Format: double
+             * @description seconds of the clip
+             */
+            t: number;
+            boxes: {
+                [key: string]: number[][];
+            };
+        };
+        BoardStretch: {
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            until: number;
+            runs: boolean;
+            /**
+             * Format: double
+             * @description what the clock stood at when it began, in seconds
+             */
+            value: number;
+        };
+        BoardText: {
+            text: string;
+            /**
+             * Format: double
+             * @description from 0 to 1
+             */
+            sure: number;
         };
         Calibration: {
             matches: number;
@@ -2727,6 +2865,13 @@ export interface components {
             /** Format: double */
             high: number;
         };
+        /**
+         * @description * `either` - found out from the readings
+         *     * `down` - Down
+         *     * `up` - Up
+         * @enum {string}
+         */
+        Counts857Enum: "either" | "down" | "up";
         Cut: {
             /** Format: uuid */
             readonly id: string;
@@ -2995,6 +3140,15 @@ export interface components {
             well: components["schemas"]["Good"][];
             offers: components["schemas"]["Offer"][];
         };
+        FoundLine: {
+            text: string;
+            /**
+             * Format: double
+             * @description from 0 to 1
+             */
+            sure: number;
+            box: number[][];
+        };
         /** @description A club as an administrator of the installation sees it: nothing of what is in it. */
         Founded: {
             readonly id: number;
@@ -3209,6 +3363,12 @@ export interface components {
             /** @description whether an offer to turn it down is declined */
             decline?: boolean;
         };
+        /**
+         * @description * `one` - the clock shows 0:01 in its last second
+         *     * `zero` - the clock shows 0:00 in its last second
+         * @enum {string}
+         */
+        LastSecondEnum: "one" | "zero";
         /** @description Matches that the estimate was learned from: which, how many, and their minutes. */
         Layer: {
             name: string;
@@ -3299,6 +3459,24 @@ export interface components {
             /** Format: date-time */
             readonly created: string;
         };
+        /** @description A moment of the clip; with ``board``, a box around the whole board, its lines are found. */
+        LookAtBoardRequest: {
+            /**
+             * Format: double
+             * @description seconds of the clip
+             */
+            t: number;
+            boxes?: {
+                [key: string]: number[][];
+            };
+            board?: number[][];
+        };
+        Looked: {
+            parts: {
+                [key: string]: components["schemas"]["BoardText"];
+            };
+            lines: components["schemas"]["FoundLine"][];
+        };
         LookingBack: {
             moments: components["schemas"]["PracticeMoment"][];
             /** @description what the clip comes to */
@@ -3362,6 +3540,13 @@ export interface components {
             /** Format: double */
             to_y?: number;
             text?: string;
+        };
+        MarkBoardRequest: {
+            marks: components["schemas"]["BoardMomentRequest"][];
+            /** @default either */
+            counts: components["schemas"]["Counts857Enum"];
+            /** @default one */
+            last_second: components["schemas"]["LastSecondEnum"];
         };
         /**
          * @description * `point` - point
@@ -3719,6 +3904,12 @@ export interface components {
             readonly created: string;
             /** @description how many matches show it */
             readonly matches: number;
+        };
+        OnlyLogged: {
+            logged: string;
+            /** Format: double */
+            t: number;
+            because: string;
         };
         OpenQuestion: {
             /** Format: double */
@@ -4102,6 +4293,44 @@ export interface components {
             because: string;
             take: components["schemas"]["Observation"] | null;
         };
+        Proposal: {
+            /** @description the key of the observation once it is taken */
+            key: string;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            since: number;
+            /** Format: double */
+            until: number;
+            /** @description the observation */
+            body: unknown;
+            because: string;
+            /**
+             * Format: double
+             * @description from 0 to 1
+             */
+            sure: number;
+            part: string | null;
+            /** @description whether it matters if they started standing or as they were */
+            asks: boolean;
+            standing: components["schemas"]["ProposalStandingEnum"];
+            /** @description the key of what the log has in its place */
+            logged: string | null;
+            /**
+             * Format: double
+             * @description by how many seconds the log's is later; negative: earlier
+             */
+            off: number;
+            /** @description the address of the picture that a call was read from */
+            picture: string | null;
+        };
+        /**
+         * @description * `new` - new
+         *     * `logged` - logged
+         *     * `differs` - differs
+         * @enum {string}
+         */
+        ProposalStandingEnum: "new" | "logged" | "differs";
         /** @description The chance of winning, an estimate from so many matches, and what was still winnable. */
         Prospects: {
             matches: number;
@@ -8380,7 +8609,170 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Comparison"];
+                    "application/json": components["schemas"]["Audit"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    mark_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkBoardRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    forget_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    look_at_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAtBoardRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looked"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    board_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip: string;
+                match: string;
+                moment: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

@@ -1,0 +1,169 @@
+"""What a part of a board says: its picture made straight, and its line of text read.
+
+The text is read by the recognizer that the package rapidocr carries with it, run by onnxruntime. Nothing leaves the
+machine. Of all signs that it knows only those count that a board shows.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Sequence
+from functools import cache
+from typing import Any, NamedTuple
+
+import cv2
+import numpy as np
+import numpy.typing as npt
+
+from .frames import Picture
+
+Corners = npt.NDArray[np.float64]
+"""Four rows of x and y in pixels, clockwise from the top left one."""
+SIGNS = ("0Oo", "1Il|", "2己", "3", "4", "5", "6b", "7", "8B日", "9g", ":", ".")
+"""The signs that a board shows, each with others that the recognizer takes it for: they are added up."""
+HIGH = 72
+"""Pixels of a part that was made straight."""
+BOARD_HIGH = 480
+"""Pixels of a whole board in which lines are looked for."""
+LEAST_SURE = 0.3
+WIDER = 0.18
+WIDEST = 8
+"""A part is at most so many times as wide as high."""
+AROUND = 0.15
+"""What is left around the digits, in heights of them."""
+SURE = 0.8
+"""A reading that is surer than that is not tried in another way."""
+SOFT = 0.065
+"""How far the bars of a digit are run together, in heights of the part: else they are read as strokes of their own."""
+_LEAST_INK = 30
+_lock = threading.Lock()
+
+
+class Text(NamedTuple):
+    """What was read, and how sure the reader is, from 0 to 1."""
+
+    text: str
+    sure: float
+
+
+class Line(NamedTuple):
+    """A line of digits that was found in a picture."""
+
+    corners: Corners
+    text: Text
+
+
+def straight(picture: Picture, corners: Corners) -> Picture:
+    """The part between four corners, as it is seen from the front."""
+    return _straightened(picture, corners, HIGH)[0]
+
+
+def _straightened(picture: Picture, corners: Corners, high: int) -> tuple[Picture, npt.NDArray[np.float64]]:
+    """The part between four corners so many pixels high, and the turn that took it there."""
+    source = corners.astype(np.float32)
+    width = max(np.linalg.norm(source[1] - source[0]), np.linalg.norm(source[2] - source[3]))
+    tall = max(1.0, float(max(np.linalg.norm(source[3] - source[0]), np.linalg.norm(source[2] - source[1]))))
+    across = max(8, min(high * WIDEST, round(high * float(width) / tall)))
+    target = np.array([[0, 0], [across, 0], [across, high], [0, high]], np.float32)
+    turn = cv2.getPerspectiveTransform(source, target)
+    made = cv2.warpPerspective(picture, turn, (across, high), flags=cv2.INTER_CUBIC)
+    return np.asarray(made, np.uint8), np.asarray(turn, np.float64)
+
+
+def lightest(part: Picture) -> Picture:
+    """The lightest of the three colours of each pixel: digits of any colour are light on dark."""
+    red, green, blue = cv2.split(part)
+    return np.asarray(cv2.max(cv2.max(red, green), blue), np.uint8)
+
+
+def read_text(part: Picture) -> Text:
+    """The text of a part that was made straight."""
+    light = lightest(part)
+    trimmed = _trimmed(light)
+    soft = np.asarray(cv2.GaussianBlur(trimmed, (0, 0), SOFT * trimmed.shape[0]), np.uint8)
+    found = _recognized(soft)
+    return found if found.sure >= SURE else max(found, _recognized(trimmed), key=lambda one: one.sure)
+
+
+def _trimmed(light: Picture) -> Picture:
+    """The part without what is empty around its digits: they are read best when they fill it."""
+    _, ink = cv2.threshold(light, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    if ink.mean() > 127:  # dark digits on light ground
+        ink = 255 - ink
+    rows, columns = np.nonzero(ink)
+    if len(rows) < _LEAST_INK:
+        return light
+    top, bottom = np.percentile(rows, [1, 99])
+    left, right = np.percentile(columns, [1, 99])
+    margin = (bottom - top) * AROUND
+    return light[
+        max(0, int(top - margin)) : int(bottom + margin) + 1, max(0, int(left - margin)) : int(right + margin) + 1
+    ]
+
+
+def lines_in(picture: Picture, corners: Corners) -> list[Line]:
+    """The lines of digits of a board between four corners, from the top down."""
+    board, turn = _straightened(picture, corners, BOARD_HIGH)
+    with _lock:
+        found = _package()(board, use_det=True, use_cls=False, use_rec=False)
+    if found.boxes is None:
+        return []
+    back = np.linalg.inv(turn)
+    lines = []
+    for box in found.boxes:
+        around = cv2.perspectiveTransform(_wider(np.asarray(box, np.float64))[np.newaxis], back)[0]
+        text = read_text(straight(picture, around))
+        if text.text.strip(".:") and text.sure >= LEAST_SURE:
+            lines.append(Line(around, text))
+    return sorted(lines, key=lambda line: (round(line.corners[:, 1].mean() / 8), line.corners[:, 0].mean()))
+
+
+def _wider(box: Corners) -> Corners:
+    """A box with some of what lies around it: what is found is close to the digits."""
+    middle = box.mean(axis=0)
+    high = np.linalg.norm(box[3] - box[0])
+    away = (box - middle) / np.maximum(1e-6, np.linalg.norm(box - middle, axis=1, keepdims=True))
+    return np.asarray(box + away * high * WIDER, np.float64)
+
+
+@cache
+def _package() -> Any:
+    """The package with its models, each loaded once when it is first needed: some 0.3 s."""
+    from rapidocr import RapidOCR
+
+    one = {f"EngineConfig.onnxruntime.{name}_op_num_threads": 1 for name in ("intra", "inter")}
+    return RapidOCR(params={"Global.log_level": "critical", **one})
+
+
+@cache
+def _recognizer() -> Any:
+    return _package()._load_rec_model()
+
+
+@cache
+def _known() -> npt.NDArray[np.float32]:
+    """Which of the columns of the recognizer count for which sign: first that for no sign at all."""
+    signs: Sequence[str] = _recognizer().postprocess_op.character
+    known = np.zeros((len(signs), len(SIGNS) + 1), np.float32)
+    known[0, 0] = 1
+    for number, alike in enumerate(SIGNS, 1):
+        known[[signs.index(sign) for sign in alike], number] = 1
+    return known
+
+
+def _recognized(light: Picture) -> Text:
+    """The most likely signs, each where it is surer than no sign; the text is as sure as its least sure sign."""
+    with _lock:
+        recognizer = _recognizer()
+        picture = cv2.cvtColor(light, cv2.COLOR_GRAY2BGR)
+        shaped = recognizer.resize_norm_img(picture, max(1.0, picture.shape[1] / picture.shape[0]))
+        chances = recognizer.session(shaped[np.newaxis].astype(np.float32))[0] @ _known()
+    text, sure, before = "", [], 0
+    for column, sign in enumerate(chances.argmax(axis=1).tolist()):
+        if sign and sign != before:
+            text += SIGNS[sign - 1][0]
+            sure.append(float(chances[column, sign]))
+        elif sign:
+            sure[-1] = max(sure[-1], float(chances[column, sign]))
+        before = sign
+    return Text(text, min(1.0, min(sure, default=0.0)))
