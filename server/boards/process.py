@@ -1,6 +1,6 @@
 """Reading a board in a process of its own: what it needs of memory is given back, and it yields to everybody else.
 
-python -m boards.process  reads what to do from standard input, and answers in lines of JSON.
+The process is ``manage.py read_board``: it takes what to do from standard input, and answers in lines of JSON.
 """
 
 from __future__ import annotations
@@ -32,7 +32,7 @@ def ask(source: Source, marks: list[Any], start: Millis, end: Millis, go_on: Cal
         "end": end,
     }
     # It ends with the worker that waits for it, however that ends.
-    command = ["setpriv", "--pdeathsig", "KILL", sys.executable, "-m", "boards.process"]
+    command = ["setpriv", "--pdeathsig", "KILL", sys.executable, "manage.py", "read_board"]
     with subprocess.Popen(command, cwd=SERVER, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as process:
         assert process.stdin is not None and process.stdout is not None
         try:
@@ -80,11 +80,9 @@ def seen(rows: list[list[Any]]) -> list[Seen]:
     return [Seen(t, until, text, sure) for t, until, text, sure in rows]
 
 
-def main() -> None:
+def answer() -> None:
+    """The process itself: read as it is asked, say how far it is, and answer."""
     os.nice(NICENESS)
-    import django
-
-    django.setup()
     from .reading import marks_from, read_board
 
     asked = json.load(sys.stdin)
@@ -109,7 +107,3 @@ def main() -> None:
     }
     evidence = {str(t): base64.b64encode(data).decode() for t, data in found.evidence.items()}
     print(json.dumps({"readings": rows, "lost": found.lost, "evidence": evidence}), flush=True)
-
-
-if __name__ == "__main__":
-    main()

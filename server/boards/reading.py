@@ -11,6 +11,7 @@ import cv2
 import numpy as np
 
 from footage.convert import Source
+from jobs.running import NotMade
 from jurata_core.board import CLOCK, Seen
 from jurata_core.board.readings import TICK
 from jurata_core.times import Millis
@@ -140,6 +141,8 @@ def read_board(
         ]
         if read:
             found.evidence[t] = _evidence(picture, marks, where, region)
+    if not count:
+        raise NotMade("it has no picture that can be read")
     found.readings = {name: part.readings for name, part in parts.items()}
     found.lost = lost / max(1, count)
     return found

@@ -23,10 +23,17 @@ SIGNS = ("0Oo", "1Il|", "2己", "3", "4", "5", "6b", "7", "8B日", "9g", ":", ".
 """The signs that a board shows, each with others that the recognizer takes it for: they are added up."""
 HIGH = 72
 """Pixels of a part that was made straight."""
-BOARD_HIGH = 480
+BOARD_HIGH = 320
 """Pixels of a whole board in which lines are looked for."""
-LEAST_SURE = 0.3
-WIDER = 0.18
+LOWEST, HIGHEST = 0.1, 0.6
+"""How high a digit is, in heights of the board."""
+STROKE, BORDER = 5, 12
+"""Pixels between the strokes of one digit, and those at the edge of a board that may be the wall."""
+APART = 0.75
+"""How far the digits of one line are from each other, in heights of them; a colon lies between two."""
+LEAST_SURE = 0.5
+WIDER = 0.25
+"""What is left around a line, in heights of it."""
 WIDEST = 8
 """A part is at most so many times as wide as high."""
 AROUND = 0.15
@@ -102,28 +109,60 @@ def _trimmed(light: Picture) -> Picture:
 
 
 def lines_in(picture: Picture, corners: Corners) -> list[Line]:
-    """The lines of digits of a board between four corners, from the top down."""
+    """The lines of digits of a board between four corners, from the top down.
+
+    Strokes that touch, or nearly do, are one digit; digits of one height next to each other are one line. Of what is
+    found that way the lines are kept that read as digits.
+    """
     board, turn = _straightened(picture, corners, BOARD_HIGH)
-    with _lock:
-        found = _package()(board, use_det=True, use_cls=False, use_rec=False)
-    if found.boxes is None:
-        return []
     back = np.linalg.inv(turn)
     lines = []
-    for box in found.boxes:
-        around = cv2.perspectiveTransform(_wider(np.asarray(box, np.float64))[np.newaxis], back)[0]
+    for left, top, right, bottom in _joined(_digits(lightest(board))):
+        margin = (bottom - top) * WIDER
+        box = np.array([[left, top], [right, top], [right, bottom], [left, bottom]], np.float64)
+        box += np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * margin
+        around = cv2.perspectiveTransform(box[np.newaxis], back)[0]
         text = read_text(straight(picture, around))
         if text.text.strip(".:") and text.sure >= LEAST_SURE:
             lines.append(Line(around, text))
     return sorted(lines, key=lambda line: (round(line.corners[:, 1].mean() / 8), line.corners[:, 0].mean()))
 
 
-def _wider(box: Corners) -> Corners:
-    """A box with some of what lies around it: what is found is close to the digits."""
-    middle = box.mean(axis=0)
-    high = np.linalg.norm(box[3] - box[0])
-    away = (box - middle) / np.maximum(1e-6, np.linalg.norm(box - middle, axis=1, keepdims=True))
-    return np.asarray(box + away * high * WIDER, np.float64)
+Box = tuple[int, int, int, int]
+"""Left, top, right, bottom."""
+
+
+def _digits(light: Picture) -> list[Box]:
+    """What may be digits on a board, by their size."""
+    high, wide = light.shape
+    _, ink = cv2.threshold(light, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    if ink[BORDER:-BORDER, BORDER:-BORDER].mean() > 127:
+        ink = 255 - ink
+    joined = cv2.morphologyEx(ink, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_RECT, (STROKE, STROKE)))
+    count, _, stats, _ = cv2.connectedComponentsWithStats(joined)
+    found = []
+    for left, top, across, down, area in stats[1:count].tolist():
+        fits = LOWEST * high <= down <= HIGHEST * high and across <= 1.2 * down and area >= 0.12 * across * down
+        inside = left > 1 and top > 1 and left + across < wide - 1 and top + down < high - 1
+        if fits and inside:
+            found.append((left, top, left + across, top + down))
+    return found
+
+
+def _joined(digits: list[Box]) -> list[Box]:
+    """Digits next to each other as one: as high, on one line, and not far apart."""
+    lines: list[Box] = []
+    for box in sorted(digits):
+        left, top, right, bottom = box
+        for number, (a, b, c, d) in enumerate(lines):
+            high = max(bottom - top, d - b)
+            level = abs((top + bottom) - (b + d)) / 2 < 0.35 * high and min(bottom - top, d - b) > 0.6 * high
+            if level and left - c < APART * high:
+                lines[number] = (a, min(b, top), max(c, right), max(d, bottom))
+                break
+        else:
+            lines.append(box)
+    return lines
 
 
 @cache

@@ -68,7 +68,7 @@ class BoardClockSerializer(serializers.Serializer[Any]):
     readable = serializers.BooleanField()
     because = serializers.CharField()
     seen = serializers.FloatField(help_text="the share of the footage in which the clock was read")
-    counts = serializers.ChoiceField(["down", "up"])
+    direction = serializers.ChoiceField(["down", "up"])
     stretches = BoardStretchSerializer(many=True)
 
 

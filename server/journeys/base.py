@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import json
 import os
 import subprocess
 import sys
 import tempfile
-import zlib
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -20,9 +18,8 @@ from django.test import override_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from clubs.actions import found_club
-from footage.filming import film
 from footage.models import Clip
-from footage.tests.base import stored
+from footage.tests.base import filmed, stored
 from jurata_core.simulation.camera import FPS
 from matches.actions import set_up
 from roster.models import Athlete
@@ -55,17 +52,6 @@ TRUTH: dict[str, Any] = {
         {"t": 26, "kind": "end", "how": "time"},
     ],
 }
-
-
-def filmed(log: dict[str, Any]) -> Path:
-    """The clip that the simulated camera makes of a log; filmed once, or once by each process of a parallel run."""
-    name = zlib.crc32(json.dumps(log).encode())
-    path = Path(settings.DATA) / f"filmed-{name:08x}.webm"
-    if not path.exists():
-        own = path.with_name(f"{path.stem}-{os.getpid()}.webm")
-        film(log, own)
-        own.replace(path)
-    return path
 
 
 def launched() -> tuple[Any, Browser]:

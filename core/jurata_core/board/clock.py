@@ -115,7 +115,7 @@ class Course:
             "readable": self.readable,
             "because": self.because,
             "seen": round(self.seen, 3),
-            "counts": self.rule.counts,
+            "direction": self.rule.counts,
             "stretches": [
                 {
                     "t": to_seconds(one.t),

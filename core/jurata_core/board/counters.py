@@ -18,8 +18,11 @@ from .readings import LARGEST_FIGURE, TICK, Seen, figure, weighed
 
 AT_ONCE = (1, 2, 3, 4)
 """What is given at once in the presets; see rulesets/*.json."""
-UP, OTHERWISE = 6.0, 9.0
-FEWEST = 3
+UP, OTHERWISE = 5.0, 8.0
+MOST_SECONDS = 6
+"""A figure that does not change says no more after so long."""
+SHORTEST: Millis = 2_000
+"""A figure must have been read for so long in all."""
 NOT_CLEAR = 0.15
 """What a reading counts while the clock could not be read."""
 BETWEEN, WALKING = 2, 7
@@ -70,7 +73,7 @@ def steps_of(
     and half a figure reads as another one: what is read then counts little.
     """
     read = [(one, number) for one in sorted(readings, key=lambda one: one.t) if (number := figure(one)) is not None]
-    if len(read) < FEWEST:
+    if sum(one.until - one.t + TICK for one, _ in read) < SHORTEST:
         return Figure(None, ())
     ticks = max(1, (end - begin) // TICK + 1)
     trust = _trust(clear, begin, ticks)
@@ -78,7 +81,7 @@ def steps_of(
     for one, number in read:
         first, last = max(0, round((one.t - begin) / TICK)), min(ticks - 1, round((one.until - begin) / TICK))
         for tick in range(first, last + 1):
-            by = weight(one.sure) * share_of_tick(last - first + 1, least=0)
+            by = weight(one.sure) * share_of_tick(last - first + 1, least=0, most=MOST_SECONDS)
             rewards[tick].append((number, by * trust[tick]))
     path = _best(rewards)
     fits = [(one, number) for one, number in read if number == path[_tick(one.until, begin, ticks)]]

@@ -27,7 +27,7 @@ from .readings import TICK, Seen, Values
 Scores = npt.NDArray[np.float32]
 STANDS, RUNS = 0, 1
 START, STOP = 4.0, 4.0
-SET_STANDING, SET_RUNNING = 13.0, 17.0
+SET_BY_TABLE = 14.0
 STAY, CHANGE, SET = 0, 1, 2
 NEVER = np.float32(-1e9)
 LEAST_WEIGHT, MOST_WEIGHT = 0.2, 8.0
@@ -64,10 +64,10 @@ def weight(sure: float) -> float:
     return float(np.clip(odds, LEAST_WEIGHT, MOST_WEIGHT))
 
 
-def share_of_tick(ticks: int, least: float = 1) -> float:
+def share_of_tick(ticks: int, least: float = 1, most: float = MOST_SECONDS) -> float:
     """What one tick of an unchanged picture counts, in readings, where it is seen for so many ticks: together at
-    least ``least``."""
-    return min(max(least, ticks / SECOND), MOST_SECONDS) / ticks
+    least ``least`` and at most ``most``."""
+    return min(max(least, ticks / SECOND), most) / ticks
 
 
 def rewards_of(seen: Sequence[tuple[Seen, Values]], begin: int, ticks: int, size: int) -> list[list[Reward]]:
@@ -92,6 +92,7 @@ class Walk:
 
     def __init__(self, rewards: Sequence[Sequence[Reward]], size: int, sign: int) -> None:
         self.rewards, self.size, self.sign = rewards, size, sign
+        self.ends = sign < 0
 
     def begin(self) -> Scores:
         """The scores of the first tick: any state may be the first."""
@@ -101,19 +102,15 @@ class Walk:
 
     def step(self, before: Scores, tick: int) -> tuple[Scores, Scores, int]:
         """The scores of a tick, those of running on, and the state before that a setting of the clock comes from."""
-        moved = np.full(self.size, NEVER, np.float32)
-        if self.sign < 0:
-            moved[:-1] = before[RUNS, 1:]
-        else:
-            moved[1:] = before[RUNS, :-1]
+        moved = _moved(before[RUNS], self.sign)
         best = int(before.argmax())
         top = before.ravel()[best]
         after: Scores = np.empty_like(before)
         np.maximum(before[STANDS], moved - np.float32(STOP), out=after[STANDS])
-        np.maximum(after[STANDS], top - np.float32(SET_STANDING), out=after[STANDS])
+        np.maximum(after[STANDS], top - np.float32(SET_BY_TABLE), out=after[STANDS])
         np.maximum(moved, before[STANDS] - np.float32(START), out=after[RUNS])
-        np.maximum(after[RUNS], top - np.float32(SET_RUNNING), out=after[RUNS])
-        if self.sign < 0:  # time is up: it stands without anybody's doing
+        np.maximum(after[RUNS], top - np.float32(SET_BY_TABLE), out=after[RUNS])
+        if self.ends:  # time is up: it stands without anybody's doing
             after[STANDS, 0] = max(after[STANDS, 0], moved[0])
             after[RUNS, 0] = NEVER
         self._reward(after, tick)
@@ -130,6 +127,36 @@ class Walk:
         for tick in range(len(self.rewards)):
             if tick:
                 scores, _, _ = self.step(scores, tick)
+            if tick in wanted:
+                kept[tick] = scores
+        return kept
+
+    def step_back(self, after: Scores, tick: int) -> Scores:
+        """The scores of the best ways from the tick before one to the end, from those of the tick."""
+        top = after.max() - np.float32(SET_BY_TABLE)
+        stopped = _moved(after[STANDS], -self.sign) - np.float32(STOP)
+        if self.ends and self.size > 1:
+            stopped[1] += np.float32(STOP)
+        before: Scores = np.empty_like(after)
+        np.maximum(after[STANDS], after[RUNS] - np.float32(START), out=before[STANDS])
+        np.maximum(_moved(after[RUNS], -self.sign), stopped, out=before[RUNS])
+        np.maximum(before, top, out=before)
+        if self.ends and tick > 1:
+            before[RUNS, 0] = NEVER
+        self._reward(before, tick - 1)
+        return before
+
+    def from_there(self, ticks: Sequence[int]) -> dict[int, Scores]:
+        """The scores of the best ways from some ticks on to the end, their own rewards included."""
+        wanted, kept = set(ticks), {}
+        last = len(self.rewards) - 1
+        scores: Scores = np.zeros((2, self.size), np.float32)
+        if self.ends and last > 0:
+            scores[RUNS, 0] = NEVER
+        self._reward(scores, last)
+        for tick in range(last, -1, -1):
+            if tick < last:
+                scores = self.step_back(scores, tick + 1)
             if tick in wanted:
                 kept[tick] = scores
         return kept
@@ -163,25 +190,31 @@ class Walk:
         top = before.ravel()[best]
         ran = self.size + value - self.sign
         if mode == STANDS:
-            stop = moved[value] - (0 if value == 0 and self.sign < 0 else np.float32(STOP))
-            ways = ((before[STANDS, value], value), (stop, ran), (top - np.float32(SET_STANDING), best))
+            stop = moved[value] - (0 if value == 0 and self.ends else np.float32(STOP))
+            ways = ((before[STANDS, value], value), (stop, ran), (top - np.float32(SET_BY_TABLE), best))
         else:
             start = before[STANDS, value] - np.float32(START)
-            ways = ((moved[value], ran), (start, value), (top - np.float32(SET_RUNNING), best))
+            ways = ((moved[value], ran), (start, value), (top - np.float32(SET_BY_TABLE), best))
         return int(max(ways, key=lambda way: way[0])[1])
 
 
-def margins(rewards: Sequence[Sequence[Reward]], size: int, sign: int, ticks: Sequence[int]) -> dict[int, float]:
-    """By how much the best path that stands in a tick is better than the best one that runs in it, for some ticks.
+def _moved(scores: Scores, by: int) -> Scores:
+    """The scores of values that are one tick less (``by`` -1) or more (1)."""
+    moved = np.full(len(scores), NEVER, np.float32)
+    if by < 0:
+        moved[:-1] = scores[1:]
+    else:
+        moved[1:] = scores[:-1]
+    return moved
 
-    The paths up to a tick and those from it on are walked separately, the second backwards in time.
-    """
-    count = len(rewards)
-    up_to = Walk(rewards, size, sign).at(ticks)
-    back = Walk(rewards[::-1], size, -sign).at([count - 1 - tick for tick in ticks])
+
+def margins(rewards: Sequence[Sequence[Reward]], size: int, sign: int, ticks: Sequence[int]) -> dict[int, float]:
+    """By how much the best path that stands in a tick is better than the best one that runs in it, for some ticks."""
+    walk = Walk(rewards, size, sign)
+    up_to, on = walk.at(ticks), walk.from_there(ticks)
     found = {}
     for tick in ticks:
-        both = up_to[tick] + back[count - 1 - tick]
+        both = up_to[tick] + on[tick]
         for low, high, by in rewards[tick]:  # counted on both ways
             both[:, low : high + 1] -= np.float32(by)
         found[tick] = float(both[STANDS].max() - both[RUNS].max())

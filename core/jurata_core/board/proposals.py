@@ -146,8 +146,8 @@ def _clock(course: Course, figures: Mapping[str, Figure], log: MatchLog, verdict
 def _moment(moment: Moment) -> Proposal:
     shown = minutes(moment.value) if moment.value % 1000 == 0 else minutes(moment.value + 999)
     verb = "starts" if moment.action == "start" else "stops"
-    wide = moment.until - moment.since
-    where = f", within {span(wide)} of footage" if wide > SLACK else ""
+    off = (moment.until - moment.since) // 2
+    where = f", give or take {span(off)}" if off > SLACK else ""
     return Proposal(
         key=f"board-{moment.action}-{moment.t}",
         t=moment.t, since=moment.since, until=moment.until,

@@ -114,7 +114,7 @@ class Camera:
 
     def frame(self, t: Millis) -> Image.Image:
         """The picture at footage time ``t``."""
-        sway = self._sway(t)
+        sway = self.sway(t)
         picture = _hall(sway).copy()
         draw = _Pen(picture)
         hang(picture, self.board, self.shown(t), t, (sway[0] * SCALE, sway[1] * SCALE))
@@ -128,7 +128,8 @@ class Camera:
         draw.text((WIDTH - 118, HEIGHT - 27), stamp, size=18, fill=(240, 240, 236))
         return picture
 
-    def _sway(self, t: Millis) -> Screen:
+    def sway(self, t: Millis) -> Screen:
+        """How far the hand has moved the picture at footage time ``t``, in units."""
         x, y = _sway(t)
         if not self.board.drift:
             return x, y

@@ -12,6 +12,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.urls import URLPattern, URLResolver, get_resolver
 
+from boards.models import Board, BoardPicture
 from clubs.access import PACKAGE, ROLES, ROUTES, STAFF, Right
 from clubs.actions import found_club, join
 from clubs.models import Invitation, Membership, Role
@@ -30,6 +31,7 @@ from training.models import Drill, Plan, Planned
 TODAY = date(2026, 11, 2)
 DRILL = {"name": "x", "about": "", "minutes": 5, "kinds": [], "causes": [], "positions": []}
 PLAN = {"event": "", "sessions": 1, "minutes": 30}
+BOX = [[0, 0], [0.1, 0], [0.1, 0.1], [0, 0.1]]
 BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("athletes", "post"): {"name": "Cilla Dorn", "birth_year": 2001, "belt": "blue"},
     ("athletes/<int:pk>", "patch"): {"name": "Thief"},
@@ -39,6 +41,8 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("matches/<uuid:match>/parts", "put"): {"parts": []},
     ("matches/<uuid:match>/seconds", "post"): {"user": 0},
     ("matches/<uuid:match>/calls", "post"): {"lines": ""},
+    ("matches/<uuid:match>/boards/<uuid:clip>", "put"): {"marks": [{"t": 0, "boxes": {"clock": BOX}}]},
+    ("matches/<uuid:match>/boards/<uuid:clip>/look", "post"): {"t": 0},
     ("matches/<uuid:match>/what-if", "post"): {"ruleset": "late-points"},
     ("matches/<uuid:match>/errors/<str:key>", "put"): {"standing": "dismissed"},
     ("matches/<uuid:match>/chains/<str:key>", "put"): {"accepted": True},
@@ -133,6 +137,7 @@ class Privacy(CoachCase):
         job = Job.objects.create(owner=self.coach, kind="cut a clip", state="done")
         drill = Drill.objects.create(club=self.club, name="Frames", minutes=5, kinds=["taken"])
         plan = Plan.objects.create(athlete=self.athlete, **{**PLAN, "start": TODAY, "until": TODAY + timedelta(days=9)})
+        board = Board.objects.create(match=self.found, clip=clip, marks=[])
         day = EventDay.objects.create(club=self.club, name="Thaw Cup", date=TODAY, ruleset="full-points")
         self.values = {
             "<int:pk>": self.athlete.pk,
@@ -159,6 +164,7 @@ class Privacy(CoachCase):
             "<uuid:taken>": Import.objects.create(club=self.club, asked_by=self.coach, name="x.zip").pk,
             "<str:part>": "captions",
             "<str:form>": "csv",
+            "<int:moment>": BoardPicture.objects.create(board=board, t_ms=1, jpeg=b"x").t_ms,
         }
 
     def asked(self, route, method, user):

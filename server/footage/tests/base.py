@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import json
+import os
 import subprocess
 import tempfile
 import uuid
+import zlib
 from contextlib import AbstractContextManager
 from pathlib import Path
 from typing import Any
@@ -16,6 +19,7 @@ from django.test import TestCase, override_settings
 
 from clubs.actions import found_club
 from clubs.models import Club
+from footage.filming import film
 from footage.models import Clip
 from footage.probe import probe
 from jobs.running import run
@@ -28,6 +32,17 @@ def made(name: str, *arguments: str) -> bytes:
         source = ["-f", "lavfi", "-i", "testsrc=duration=1:size=64x48:rate=10"]
         subprocess.run(["ffmpeg", "-loglevel", "error", *source, *arguments, path], check=True)
         return path.read_bytes()
+
+
+def filmed(log: dict[str, Any]) -> Path:
+    """The clip that the simulated camera makes of a log; filmed once, or once by each process of a parallel run."""
+    name = zlib.crc32(json.dumps(log).encode())
+    path = Path(settings.DATA) / f"filmed-{name:08x}.webm"
+    if not path.exists():
+        own = path.with_name(f"{path.stem}-{os.getpid()}.webm")
+        film(log, own)
+        own.replace(path)
+    return path
 
 
 def stored(uploader: User, path: Path, name: str = "phone.mp4") -> Clip:

@@ -2532,7 +2532,7 @@ export interface components {
             /** @description whether it is marked in this clip; else the marks are a proposal */
             marked: boolean;
             marks: components["schemas"]["BoardMoment"][];
-            counts: components["schemas"]["Counts857Enum"];
+            counts: components["schemas"]["CountsEnum"];
             last_second: components["schemas"]["LastSecondEnum"];
             job: components["schemas"]["Job"] | null;
             /** Format: double */
@@ -2551,15 +2551,9 @@ export interface components {
              * @description the share of the footage in which the clock was read
              */
             seen: number;
-            counts: components["schemas"]["BoardClockCountsEnum"];
+            direction: components["schemas"]["DirectionEnum"];
             stretches: components["schemas"]["BoardStretch"][];
         };
-        /**
-         * @description * `down` - down
-         *     * `up` - up
-         * @enum {string}
-         */
-        BoardClockCountsEnum: "down" | "up";
         BoardMoment: {
             /**
              * Format: double
@@ -2871,7 +2865,7 @@ export interface components {
          *     * `up` - Up
          * @enum {string}
          */
-        Counts857Enum: "either" | "down" | "up";
+        CountsEnum: "either" | "down" | "up";
         Cut: {
             /** Format: uuid */
             readonly id: string;
@@ -2958,6 +2952,12 @@ export interface components {
             name: string;
             statuses: components["schemas"]["StatusEnum"][];
         };
+        /**
+         * @description * `down` - down
+         *     * `up` - up
+         * @enum {string}
+         */
+        DirectionEnum: "down" | "up";
         /** @description All that is to be known of a division before a match. */
         Division: {
             age_class: string | null;
@@ -3544,7 +3544,7 @@ export interface components {
         MarkBoardRequest: {
             marks: components["schemas"]["BoardMomentRequest"][];
             /** @default either */
-            counts: components["schemas"]["Counts857Enum"];
+            counts: components["schemas"]["CountsEnum"];
             /** @default one */
             last_second: components["schemas"]["LastSecondEnum"];
         };

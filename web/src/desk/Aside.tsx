@@ -9,6 +9,8 @@ import { named } from "../components/words";
 import { rulebookOf } from "../components/asked";
 import type { Draft } from "./Composer";
 import { BeginForm } from "./BeginForm";
+import { FromBoard } from "./board/FromBoard";
+import type { BoardDesk } from "./board/useBoardDesk";
 import { Far } from "./Far";
 import { type Answer, answersOf, startOf } from "./forms";
 import { draftOf } from "./useCommands";
@@ -34,6 +36,7 @@ interface Props {
   run: (command: Command) => void;
   own: OwnKeys;
   history: () => void;
+  board: BoardDesk;
   children: ReactNode;
 }
 
@@ -51,6 +54,7 @@ export const Aside = memo(function Aside({
   run,
   own,
   history,
+  board,
   children,
 }: Props) {
   const { match, verdict } = desk;
@@ -71,9 +75,9 @@ export const Aside = memo(function Aside({
       </SaveLine>
       <Refusal log={log} correct={setDraft} />
       <Far log={log} playhead={playhead} />
+      <FromBoard {...{ match, log, playhead }} {...board} />
       <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto px-1 pt-1 pb-6" data-testid="spine" data-revision={desk.revision}>
-        {observations.length === 0 && <Nothing own={own} />}
-        {observations.length === 0 && <BeginForm match={match} log={log} playhead={playhead} />}
+        {observations.length === 0 && <Nothing {...{ match, log, playhead, own }} mark={board.board?.marked ? null : board.mark} />}
         {observations.length > 0 && (
           <Spine
             verdict={verdict}
@@ -144,13 +148,28 @@ function Filters({ filter, set }: { filter: Filter; set: (filter: Filter) => voi
   );
 }
 
-function Nothing({ own }: { own: OwnKeys }) {
+/** How to begin: by the scoreboard, by keys, or inside the match. */
+function Nothing({ own, mark, ...rest }: Parameters<typeof BeginForm>[0] & { own: OwnKeys; mark: (() => void) | null }) {
   return (
-    <p className="px-6 py-8 text-fog">
-      Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then log who is where:{" "}
-      <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with the opponent on top. The
-      buttons under the picture show the rest.
-    </p>
+    <>
+      <div className="px-6 py-6 text-fog">
+        {mark && (
+          <p className="pb-4">
+            Does the clip show the event&rsquo;s scoreboard?{" "}
+            <button type="button" className="quiet text-bone" onClick={mark}>
+              Read it
+            </button>
+            : its clock and the officials&rsquo; calls are then proposed for the log.
+          </p>
+        )}
+        <p>
+          Nothing logged yet. Play the clip; when the referee starts the match press <Key name="clock" own={own} />, then log who is where:{" "}
+          <Key name="guard" own={own} /> is guard with your athlete on top, <Key name="guard" own={own} shift /> with the opponent on top.
+          The buttons under the picture show the rest.
+        </p>
+      </div>
+      <BeginForm {...rest} />
+    </>
   );
 }
 

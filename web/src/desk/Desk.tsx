@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { type ReactNode, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { STAFF, useRole } from "../api/session";
 import {
@@ -16,6 +16,7 @@ import {
 import { placed, whole } from "../components/parts";
 import { ScoringHere } from "../components/Scoring";
 import { Aside } from "./Aside";
+import { useBoardDesk } from "./board/useBoardDesk";
 import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
 import { Who } from "./Who";
@@ -24,7 +25,7 @@ import { Counts } from "./Count";
 import { Details } from "./Details";
 import { Handle } from "./Handle";
 import { History } from "./History";
-import type { OwnKeys } from "./keys";
+import type { Command, OwnKeys } from "./keys";
 import { Legend } from "./Legend";
 import { Pad } from "./Pad";
 import { AlsoHere } from "./Present";
@@ -114,7 +115,7 @@ function useScore(desk: DeskData, log: Log, playhead: Playhead, outlook: Outlook
   return pastLog && outlook && outlook.t >= logEnd ? outlook.score : desk.verdict.score;
 }
 
-type Dialog = "legend" | "scoring" | "history" | "second" | "clips" | "setting" | null;
+type Dialog = "legend" | "scoring" | "history" | "second" | "clips" | "setting" | "board" | null;
 
 export function Desk({ desk }: { desk: DeskData }) {
   const { match, verdict } = desk;
@@ -131,6 +132,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   const { own, change: changeKeys } = useKeys();
   const attention = useAttention(match.id, desk.revision);
   const clip = useParts(desk.parts, playhead);
+  const board = useBoardDesk(desk, clip, playhead, shown === "board", setShown);
   const outlook = useOutlook(desk, playhead);
   const attach = useAttach(match.id);
   const techniques = useTechniques(match);
@@ -153,29 +155,49 @@ export function Desk({ desk }: { desk: DeskData }) {
     >
       <div className="flex min-h-0 min-w-0 flex-col">
         {match.practice && <Tour {...{ match, playhead, own }} observations={log.observations} />}
-        <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach}>
+        <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach} over={board.over}>
           <Counts verdict={verdict} playhead={playhead} />
           <Who match={match} outlook={outlook} />
         </Stage>
-        <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }} match={match.id}>
+        <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }} match={match.id} board={board}>
           {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
         <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
-          {draft ? (
-            <Form {...{ techniques, causes, draft, log, playhead, choose }} close={() => setDraft(null)} />
-          ) : asksDetail ? (
-            <Details of={asksDetail} run={run} close={() => askDetail(null)} />
-          ) : (
-            <Pad {...{ outlook, run, own, match }} who={showClips} />
+          {board.panel ?? (
+            <Below {...{ draft, setDraft, asksDetail, askDetail, techniques, causes, log, playhead, choose }} run={run}>
+              <Pad {...{ outlook, run, own, match }} who={showClips} />
+            </Below>
           )}
         </section>
       </div>
-      <Aside {...{ desk, log, score, attention, causes, playhead, chosen, choose, setDraft, run, own }} history={showHistory}>
+      <Aside {...{ desk, log, score, attention, causes, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
         <Header match={match} playhead={playhead} show={setShown} />
       </Aside>
       <Dialogs {...{ desk, log, playhead, shown, own, changeKeys }} show={setShown} />
     </div>
   );
+}
+
+/** Under the picture: the form of what is being logged, its details, or what can follow. */
+function Below({
+  draft,
+  setDraft,
+  asksDetail,
+  askDetail,
+  run,
+  children,
+  ...rest
+}: Omit<Parameters<typeof Form>[0], "draft" | "close"> & {
+  draft: Draft | null;
+  setDraft: (draft: Draft | null) => void;
+  asksDetail: Keyed | undefined;
+  askDetail: (key: string | null) => void;
+  run: (command: Command) => void;
+  children: ReactNode;
+}) {
+  if (draft) return <Form {...rest} draft={draft} close={() => setDraft(null)} />;
+  if (asksDetail) return <Details of={asksDetail} run={run} close={() => askDetail(null)} />;
+  return children;
 }
 
 /** A button that was clicked gives the keys back to the desk; one reached with Tab keeps them. */

@@ -61,6 +61,7 @@ export function Stage({
   view,
   setView,
   attach,
+  over,
   children,
 }: {
   clip: Clip | null;
@@ -68,15 +69,18 @@ export function Stage({
   view: View;
   setView: (change: (view: View) => View) => void;
   attach: (clip: Clip | null) => void;
+  /** What is drawn on the picture and moves with it. */
+  over?: ((size: { width: number; height: number }, transform: string) => ReactNode) | undefined;
   children: ReactNode;
 }) {
   const stage = useRef<HTMLDivElement>(null);
   const size = useSize(stage);
   useHandling(stage, size, playhead, setView);
+  const transform = transformOf(view, size.width, size.height);
   return (
     <div ref={stage} data-testid="stage" className="relative min-h-0 flex-1 overflow-hidden bg-black">
       {clip?.state === "ready" ? (
-        <Picture key={clip.id} clip={clip} playhead={playhead} transform={transformOf(view, size.width, size.height)} />
+        <Picture key={clip.id} clip={clip} playhead={playhead} transform={transform} />
       ) : clip ? (
         <Preparing clip={clip} />
       ) : playhead.end !== null ? (
@@ -94,6 +98,7 @@ export function Stage({
         </button>
       )}
       {children}
+      {clip?.state === "ready" && over?.(size, transform)}
     </div>
   );
 }

@@ -4,6 +4,8 @@ import { clockAt } from "../components/timeline";
 import { clock, footage, lengthOf } from "../components/words";
 import type { Command } from "./keys";
 import { OtherPlayheads } from "./Present";
+import { Ghosts } from "./board/FromBoard";
+import type { BoardDesk } from "./board/useBoardDesk";
 import { type Loop, type Playhead, usePlayhead, RATES } from "./playhead";
 
 /** Play, step, speed, loop, and where we are: footage time, match clock, time left. */
@@ -16,6 +18,7 @@ export function Transport({
   marks,
   clip,
   run,
+  board,
   children,
 }: {
   match: string;
@@ -26,16 +29,18 @@ export function Transport({
   marks: { from: number | null; to: number | null };
   clip: Clip | null;
   run: (command: Command) => void;
+  board: BoardDesk;
   children?: ReactNode;
 }) {
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">
       <TimeLine {...{ match, playhead, verdict, marks, clip }} least={Math.max(length * 1.5, logEnd + 30)}>
+        {playhead.end !== null && <Ghosts match={match} board={board.board} begin={playhead.begin} end={playhead.end} />}
         {children}
       </TimeLine>
       <div className="flex items-center gap-1 pt-1">
         <Playing playhead={playhead} />
-        <Picture playhead={playhead} clip={clip} run={run} />
+        <Picture {...{ playhead, clip, run }} board={board.mark} />
         <Times playhead={playhead} verdict={verdict} />
       </div>
     </div>
@@ -137,7 +142,18 @@ function Playing({ playhead }: { playhead: Playhead }) {
 }
 
 /** What is done with the picture: repeated, turned, heard. */
-function Picture({ playhead, clip, run }: { playhead: Playhead; clip: Clip | null; run: (command: Command) => void }) {
+function Picture({
+  playhead,
+  clip,
+  run,
+  board,
+}: {
+  playhead: Playhead;
+  clip: Clip | null;
+  run: (command: Command) => void;
+  /** Marks the scoreboard in the picture; null where there is none to mark. */
+  board: (() => void) | null;
+}) {
   const muted = usePlayhead(playhead, (one) => one.muted);
   const loop = usePlayhead(playhead, (one) => one.loop);
   return (
@@ -157,6 +173,11 @@ function Picture({ playhead, clip, run }: { playhead: Playhead; clip: Clip | nul
       {clip && (
         <Act name={muted ? "Sound on" : "Sound off"} lit={!muted} press={() => run({ do: "mute" })}>
           Sound
+        </Act>
+      )}
+      {board && (
+        <Act name="Read the scoreboard in the picture" press={board}>
+          Board
         </Act>
       )}
       <Act name="Help and all keys" press={() => run({ do: "help" })}>

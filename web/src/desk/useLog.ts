@@ -13,6 +13,8 @@ interface Step {
   after: Observation | null;
   /** Whether it is a move along time that goes on. */
   sliding?: boolean;
+  /** Steps that follow one another with the same name were one action, and are undone as one. */
+  together?: string;
 }
 
 /** What was logged, changed or deleted last. */
@@ -73,12 +75,13 @@ export function useLog(desk: Desk, playhead: Playhead) {
   const touched = useHeld<Touched | null>(queue, null);
   const { set: touch } = touched;
   const change = useCallback(
-    (key: string, after: Observation | null) => {
+    (key: string, after: Observation | null, together?: string) => {
       const before = live().find((one) => one.id === key) ?? null;
       send(key, after);
-      remember({ key, before, after });
+      remember({ key, before, after, ...(together === undefined ? {} : { together }) });
       const seen = after ?? before;
-      if (seen) touch(() => ({ seen, gone: after === null, from: playhead.now() }));
+      // What is taken together comes from elsewhere: where the playhead is says nothing about it.
+      if (seen && together === undefined) touch(() => ({ seen, gone: after === null, from: playhead.now() }));
     },
     [live, playhead, remember, send, touch],
   );
@@ -101,7 +104,7 @@ export function useLog(desk: Desk, playhead: Playhead) {
 
 /** The ways to change the log. */
 function useEdits(
-  change: (key: string, after: Observation | null) => void,
+  change: (key: string, after: Observation | null, together?: string) => void,
   live: () => Keyed[],
   send: (key: string, body: Observation | null) => void,
   remember: (step: Step) => void,
@@ -125,7 +128,15 @@ function useEdits(
     },
     [live, remember, send],
   );
-  return useMemo(() => ({ add, put, remove, slide }), [add, put, remove, slide]);
+  /** Put several observations in one action. */
+  const putAll = useCallback(
+    (bodies: Keyed[]) => {
+      const together = crypto.randomUUID();
+      for (const body of bodies) change(body.id, body, together);
+    },
+    [change],
+  );
+  return useMemo(() => ({ add, put, putAll, remove, slide }), [add, put, putAll, remove, slide]);
 }
 
 /** Undo and redo of what was done here, one step at a time. */
@@ -142,18 +153,24 @@ function useUndo(match: string, queue: SaveQueue, send: (key: string, body: Obse
     [set],
   );
   const undo = useCallback(() => {
-    const step = now().done.at(-1);
-    if (!step) return;
-    send(step.key, step.before);
-    set(({ done, undone }) => ({ done: done.slice(0, -1), undone: [...undone, step] }));
+    const steps = lastOf(now().done);
+    for (const step of steps) send(step.key, step.before);
+    set(({ done, undone }) => ({ done: done.slice(0, done.length - steps.length), undone: [...undone, ...steps] }));
   }, [send, set, now]);
   const redo = useCallback(() => {
-    const step = now().undone.at(-1);
-    if (!step) return;
-    send(step.key, step.after);
-    set(({ done, undone }) => ({ done: [...done, step], undone: undone.slice(0, -1) }));
+    const steps = lastOf(now().undone);
+    for (const step of steps) send(step.key, step.after);
+    set(({ done, undone }) => ({ done: [...done, ...steps], undone: undone.slice(0, undone.length - steps.length) }));
   }, [send, set, now]);
   return { remember, undo, redo, canUndo: shown.done.length > 0, canRedo: shown.undone.length > 0 };
+}
+
+/** The last step, with those that were one action with it; the last one first. */
+function lastOf(steps: readonly Step[]): Step[] {
+  const last = steps.at(-1);
+  if (!last) return [];
+  const others = last.together === undefined ? -1 : steps.findLastIndex((one) => one.together !== last.together);
+  return (last.together === undefined ? [last] : steps.slice(others + 1)).toReversed();
 }
 
 export type Log = ReturnType<typeof useLog>;

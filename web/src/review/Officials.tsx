@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Comparison, ok, type Review } from "../api/client";
+import { Link } from "react-router";
+import { api, type Audit, type Comparison, ok, type Review } from "../api/client";
 import { Figures } from "../components/Figures";
 import { clockAt } from "../components/timeline";
 import { Problem } from "../components/Problem";
@@ -13,22 +14,31 @@ const STANDING: Record<Comparison["lines"][number]["standing"], string> = {
 };
 
 /** The officials' calls against the score, and what to ask about them. */
-export function Officials({ review, comparison, show }: { review: Review; comparison: Comparison | undefined; show: (t: number) => void }) {
+export function Officials({ review, comparison, show }: { review: Review; comparison: Audit | undefined; show: (t: number) => void }) {
   const { match } = review;
   const lines = comparison?.lines ?? [];
   const called = lines.some((line) => line.call !== null);
   if (comparison && !called) {
     return (
       <p className="max-w-prose">
-        No officials' calls have been logged for this match. Log or import them at the desk; this page then shows where they differ from
-        your score and what to ask.
+        No officials' calls are known for this match. Have the scoreboard in the clip read at the desk, or log the calls there; this page
+        then shows where they differ from your score and what to ask.
       </p>
     );
   }
   return (
     <div className="grid gap-8">
+      {comparison && comparison.unlogged.length > 0 && (
+        <p>
+          {comparison.unlogged.length} of the calls {comparison.unlogged.length === 1 ? "was" : "were"} read from the scoreboard in the clip
+          and not taken into the log yet.{" "}
+          <Link to={`/matches/${match.id}`} className="quiet">
+            Take them at the desk
+          </Link>
+        </p>
+      )}
       <ToAsk match={match} show={show} />
-      {comparison && <LineByLine review={review} lines={lines} show={show} />}
+      {comparison && <LineByLine review={review} audit={comparison} show={show} />}
       {comparison && <Figures comparison={comparison} />}
     </div>
   );
@@ -71,13 +81,19 @@ function ToAsk({ match, show }: { match: Review["match"]; show: (t: number) => v
   );
 }
 
+/** The scoreboard as it was when a call was read from it. */
+function Evidence({ audit, call }: { audit: Audit; call: NonNullable<Audit["lines"][number]["call"]> }) {
+  const picture = call.observations.map((key) => audit.pictures[String(key)]).find((one) => one !== undefined);
+  return picture ? <img src={picture} alt="The scoreboard at this call" loading="lazy" className="mt-1 block max-h-24" /> : null;
+}
+
 /** Each call with the award that it agrees with or differs from. */
-function LineByLine({ review, lines, show }: { review: Review; lines: Comparison["lines"]; show: (t: number) => void }) {
+function LineByLine({ review, audit, show }: { review: Review; audit: Audit; show: (t: number) => void }) {
   return (
     <section>
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Line by line</h2>
       <ul>
-        {lines.map((line, index) => {
+        {audit.lines.map((line, index) => {
           const t = Math.min(...[line.award, line.call].flatMap((entry) => (entry ? [entry.t] : [])));
           return (
             <li
@@ -88,7 +104,10 @@ function LineByLine({ review, lines, show }: { review: Review; lines: Comparison
                 {clock(clockAt(review.verdict, t)?.clock ?? 0)}
               </button>
               <span className={line.standing === "agreed" ? "" : "font-semibold text-alarm"}>{STANDING[line.standing]}</span>
-              <span>{named(line.because, review.match)}</span>
+              <span>
+                {named(line.because, review.match)}
+                {line.call && <Evidence audit={audit} call={line.call} />}
+              </span>
             </li>
           );
         })}
