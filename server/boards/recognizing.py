@@ -42,6 +42,8 @@ SURE = 0.8
 """A reading that is surer than that is not tried in another way."""
 SOFT = 0.065
 """How far the bars of a digit are run together, in heights of the part: else they are read as strokes of their own."""
+GAP = 0.12
+"""How far two strokes are apart at least, in heights of the part."""
 _LEAST_INK = 30
 _lock = threading.Lock()
 
@@ -89,14 +91,29 @@ def read_text(part: Picture) -> Text:
     trimmed = _trimmed(light)
     soft = np.asarray(cv2.GaussianBlur(trimmed, (0, 0), SOFT * trimmed.shape[0]), np.uint8)
     found = _recognized(soft)
-    return found if found.sure >= SURE else max(found, _recognized(trimmed), key=lambda one: one.sure)
+    if found.sure < SURE:
+        found = max(found, _recognized(trimmed), key=lambda one: one.sure)
+    if found.text == "1" and _strokes(trimmed) == 2:  # two bars alike are taken for one that is wide
+        return Text("11", found.sure)
+    return found
+
+
+def _strokes(light: Picture) -> int:
+    """How many strokes stand next to each other, with a gap between."""
+    ink = _ink(light)
+    lit = np.flatnonzero(ink.any(axis=0))
+    return 1 + int((np.diff(lit) > GAP * light.shape[0]).sum()) if len(lit) else 0
+
+
+def _ink(light: Picture) -> Picture:
+    """The digits as white on black."""
+    _, ink = cv2.threshold(light, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    return np.asarray(255 - ink if ink.mean() > 127 else ink, np.uint8)  # they may be dark on light ground
 
 
 def _trimmed(light: Picture) -> Picture:
     """The part without what is empty around its digits: they are read best when they fill it."""
-    _, ink = cv2.threshold(light, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    if ink.mean() > 127:  # dark digits on light ground
-        ink = 255 - ink
+    ink = _ink(light)
     rows, columns = np.nonzero(ink)
     if len(rows) < _LEAST_INK:
         return light
