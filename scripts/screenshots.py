@@ -20,12 +20,19 @@ def take(page: Page, name: str) -> None:
     page.screenshot(path=FOLDER / f"{name}.png")
 
 
-def take_side_by_side(page: Page) -> None:
-    """The demo's second score next to the first."""
-    page.get_by_role("button", name="People").click()
-    page.get_by_role("link", name="Side by side").click()
-    page.get_by_role("heading", name="How well they agree").wait_for()
-    take(page, "side-by-side")
+def take_board(page: Page) -> None:
+    """The scoreboard of the match that is not scored yet, found in the picture."""
+    page.get_by_role("button", name="Read the scoreboard in the picture").click()
+    page.get_by_role("button", name="Whole scoreboard").click()
+    box = page.get_by_test_id("stage").bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 0.03 * box["width"], box["y"] + 0.05 * box["height"])
+    page.mouse.down()
+    page.mouse.move(box["x"] + 0.36 * box["width"], box["y"] + 0.47 * box["height"], steps=8)
+    page.mouse.up()
+    page.get_by_test_id("shows").first.wait_for()
+    take(page, "board")
+    page.get_by_role("button", name="Close").click()
 
 
 def take_practice(page: Page) -> None:
@@ -136,6 +143,11 @@ def main() -> None:
         take(page, "new-match")
         page.get_by_role("link", name="Matches").click()
 
+        page.get_by_label("Search matches").fill("June Pell")
+        unscored = page.get_by_role("listitem").filter(has_text="June Pell")
+        unscored.get_by_role("link", name="Score it").click()
+        take_board(page)
+        page.get_by_role("link", name="Matches").click()
         page.get_by_label("Search matches").fill("Lio Varga")
         row = page.get_by_role("listitem").filter(has_text="Lio Varga")
         row.get_by_role("link", name="Open the desk").click()
@@ -145,7 +157,6 @@ def main() -> None:
         for _ in range(12):
             page.keyboard.press("ArrowRight")
         take(page, "desk")
-        take_side_by_side(page)
         page.get_by_role("link", name="Matches").click()
         page.get_by_label("Search matches").fill("Lio Varga")
         row.get_by_role("link", name="Review").click()

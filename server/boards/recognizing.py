@@ -32,7 +32,7 @@ STROKE, BORDER = 5, 12
 APART = 0.75
 """How far the digits of one line are from each other, in heights of them; a colon lies between two."""
 LEAST_SURE = 0.5
-WIDER = 0.25
+WIDER = 0.2
 """What is left around a line, in heights of it."""
 WIDEST = 8
 """A part is at most so many times as wide as high."""
@@ -134,10 +134,10 @@ def lines_in(picture: Picture, corners: Corners) -> list[Line]:
     board, turn = _straightened(picture, corners, BOARD_HIGH)
     back = np.linalg.inv(turn)
     lines = []
-    for left, top, right, bottom in _joined(_digits(lightest(board))):
-        margin = (bottom - top) * WIDER
-        box = np.array([[left, top], [right, top], [right, bottom], [left, bottom]], np.float64)
-        box += np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * margin
+    rows = _in_lines(_digits(lightest(board)))
+    slope = _slope(rows)
+    for row in rows:
+        box = _around(row, slope)
         around = cv2.perspectiveTransform(box[np.newaxis], back)[0]
         text = read_text(straight(picture, around))
         if text.text.strip(".:") and text.sure >= LEAST_SURE:
@@ -166,20 +166,40 @@ def _digits(light: Picture) -> list[Box]:
     return found
 
 
-def _joined(digits: list[Box]) -> list[Box]:
-    """Digits next to each other as one: as high, on one line, and not far apart."""
-    lines: list[Box] = []
+def _in_lines(digits: list[Box]) -> list[list[Box]]:
+    """Digits next to each other in one line: about as high as the one before, level with it, and not far from it."""
+    lines: list[list[Box]] = []
     for box in sorted(digits):
-        left, top, right, bottom = box
-        for number, (a, b, c, d) in enumerate(lines):
-            high = max(bottom - top, d - b)
-            level = abs((top + bottom) - (b + d)) / 2 < 0.35 * high and min(bottom - top, d - b) > 0.6 * high
-            if level and left - c < APART * high:
-                lines[number] = (a, min(b, top), max(c, right), max(d, bottom))
+        left, top, _, bottom = box
+        for line in lines:
+            _, above, right, below = line[-1]
+            high, low = max(bottom - top, below - above), min(bottom - top, below - above)
+            if low > 0.6 * high and abs(top + bottom - above - below) < 0.7 * high and left - right < APART * high:
+                line.append(box)
                 break
         else:
-            lines.append(box)
+            lines.append([box])
     return lines
+
+
+def _slope(lines: list[list[Box]]) -> float:
+    """How far the lines of a board rise or fall over their width, by the longest of them."""
+    longest = max(lines, key=len, default=[])
+    if len(longest) < 3:
+        return 0.0
+    middles = np.array([((left + right) / 2, (top + bottom) / 2) for left, top, right, bottom in longest])
+    return float(np.polyfit(middles[:, 0], middles[:, 1], 1)[0])
+
+
+def _around(line: list[Box], slope: float) -> Corners:
+    """A box around the digits of a line that leans by a slope."""
+    boxes = np.array(line, np.float64)
+    high = float((boxes[:, 3] - boxes[:, 1]).max()) * (1 + 2 * WIDER)
+    left, right = boxes[:, 0].min() - WIDER * high, boxes[:, 2].max() + WIDER * high
+    middles = (boxes[:, 0] + boxes[:, 2]) / 2
+    across, down = float(middles.mean()), float((boxes[:, 1] + boxes[:, 3]).mean() / 2)
+    tops = [down + slope * (x - across) - high / 2 for x in (left, right)]
+    return np.array([[left, tops[0]], [right, tops[1]], [right, tops[1] + high], [left, tops[0] + high]])
 
 
 @cache

@@ -3,8 +3,9 @@
 Readings come from pictures, but no picture is seen here. Many readings may be missing or wrong.
 """
 
-from .clock import Course, Moment, Setting, course_of
+from .clock import course_of
 from .counters import Figure, Step, steps_of
+from .course import Course, Moment, Setting
 from .proposals import Proposal, only_logged, proposals, with_calls
 from .readings import BOARD_PARTS, CLOCK, Rule, Seen
 from .understood import Understood, read_understood, understand

@@ -18,8 +18,8 @@ from ..match_log import MatchLog
 from ..match_log.kinds import read_observation
 from ..match_log.observations import SIDES, TALLIES, Begin, Call, Clock, End, Observation, Period, Ref, Side, Tally
 from ..times import Millis, minutes, span, to_seconds
-from .clock import Course, Moment
 from .counters import Figure, Step, merged
+from .course import Course, Moment
 
 CLOCK_NEAR: Millis = 10_000
 """A logged start or stop so near is the board's, only that it is off."""

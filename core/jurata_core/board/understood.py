@@ -7,8 +7,9 @@ from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from ..times import Millis
-from .clock import Course, Moment, Setting, Stretch, course_of
+from .clock import course_of
 from .counters import Figure, Step, steps_of
+from .course import Course, Moment, Setting, Stretch
 from .readings import CLOCK, Rule, Seen
 
 

@@ -194,7 +194,7 @@ function Times({ playhead, verdict }: { playhead: Playhead; verdict: Verdict }) 
   return (
     <span className="ml-auto flex items-baseline gap-3 whitespace-nowrap">
       <span className="text-fog">
-        <span className="max-xl:sr-only">footage</span>{" "}
+        <span className="max-2xl:sr-only">footage</span>{" "}
         <b className="text-bone" data-testid="footage-time">
           {footage(t)}
         </b>
