@@ -71,6 +71,17 @@ class Proposed(unittest.TestCase):
         self.assertEqual([one.asks for one in standing], [False, False, False])
         self.assertEqual([one.asks for one in ground], [False, False, True])
 
+    def test_a_restart_that_was_taken_before_is_asked_about_until_it_is_said(self):
+        """The clock was taken from the board first, and the positions were logged later."""
+        taken = [{**one.body, "id": one.key} for one in proposed(board(*ONE_STOP), log())]
+        later = proposed(board(*ONE_STOP), log(*taken, at(10, "guard", "a")))
+        self.assertEqual([(one.standing, one.asks) for one in later], [("logged", False)] * 2 + [("logged", True)])
+        said = [*taken[:2], {**taken[2], "restart": "standing"}]
+        found = board(*ONE_STOP)
+        read = read_log(log(*said, at(10, "guard", "a")))
+        answered = proposals(found.course, found.figures, read, adjudicate(read), {said[2]["id"]})
+        self.assertEqual([one.asks for one in answered], [False] * 3)
+
     def test_calls_with_their_side(self):
         figures = {
             "a_points": figure_of((0, 0), (30_000, 2), (40_000, 0)),

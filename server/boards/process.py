@@ -7,20 +7,30 @@ from __future__ import annotations
 
 import base64
 import json
+import logging
 import os
 import subprocess
 import sys
+import time
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
-from typing import IO, Any
+from typing import Any
 
 from footage.convert import Source
-from jobs.running import NotMade, Stopped
+from footage.tools import blocks_of
+from jobs.running import NotMade
 from jurata_core.board import Seen
 from jurata_core.times import Millis
 
+log = logging.getLogger(__name__)
+
 NICENESS = 10
+LONGEST_S = 3600
+"""So long a reading may take."""
 SERVER = Path(__file__).resolve().parents[1]
+COMMAND = ["setpriv", "--pdeathsig", "KILL", sys.executable, "manage.py", "read_board"]
+"""It ends with the worker that waits for it, however that ends."""
 
 
 def ask(source: Source, marks: list[Any], start: Millis, end: Millis, go_on: Callable[[float], bool]) -> Answer:
@@ -31,22 +41,24 @@ def ask(source: Source, marks: list[Any], start: Millis, end: Millis, go_on: Cal
         "start": start,
         "end": end,
     }
-    # It ends with the worker that waits for it, however that ends.
-    command = ["setpriv", "--pdeathsig", "KILL", sys.executable, "manage.py", "read_board"]
-    with subprocess.Popen(command, cwd=SERVER, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as process:
-        assert process.stdin is not None and process.stdout is not None
+    words = bytearray()
+    pipe = subprocess.PIPE
+    with subprocess.Popen(COMMAND, cwd=SERVER, stdin=pipe, stdout=pipe, stderr=pipe) as process:
+        assert process.stdin is not None
         try:
-            process.stdin.write(json.dumps(asked))
-            process.stdin.close()
-            answer = _listen(process.stdout, go_on)
+            with suppress(BrokenPipeError):  # it ended before it was asked
+                process.stdin.write(json.dumps(asked).encode())
+                process.stdin.close()
+            said = _listen(process, words, go_on)
         finally:
             if process.poll() is None:
-                process.terminate()
-    if answer is None:
+                process.kill()
+    if said is None:
+        log.warning("reading a scoreboard ended without an answer: %s", words.decode("utf-8", "replace"))
         raise NotMade("the reading of the scoreboard was cut off")
-    if "trouble" in answer:
-        raise NotMade(answer["trouble"])
-    return Answer(answer)
+    if "trouble" in said:
+        raise NotMade(said["trouble"])
+    return Answer(said)
 
 
 class Answer:
@@ -64,14 +76,20 @@ class Answer:
         return None if at is None else (at, base64.b64decode(self._evidence[str(at)]))
 
 
-def _listen(lines: IO[str], go_on: Callable[[float], bool]) -> dict[str, Any] | None:
-    """The answer at the end, after reports of how far it is. Raises Stopped where it is not to go on."""
-    for line in lines:
-        said: dict[str, Any] = json.loads(line)
-        if "share" not in said:
-            return said
-        if not go_on(said["share"]):
-            raise Stopped
+def _listen(
+    process: subprocess.Popen[bytes], words: bytearray, go_on: Callable[[float], bool]
+) -> dict[str, Any] | None:
+    """The answer at the end, after reports of how far it is; None where it ends without. Raises NotMade or Stopped."""
+    rest, share = bytearray(), [0.0]
+    for block in blocks_of(process, words, time.monotonic() + LONGEST_S, lambda: go_on(share[0])):
+        rest += block
+        while b"\n" in block and b"\n" in rest:
+            line, _, after = bytes(rest).partition(b"\n")
+            rest[:] = after
+            said: dict[str, Any] = json.loads(line)
+            if "share" not in said:
+                return said
+            share[0] = said["share"]
     return None
 
 

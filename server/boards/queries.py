@@ -34,7 +34,9 @@ def board_json(match: Match, part: Part) -> dict[str, Any]:
     understood = read_understood(board.understood).moved(part.start)
     now = standing(match)
     moments = list(board.pictures.values_list("t_ms", flat=True))
-    proposed = proposals(understood.course, understood.figures, now.log, now.verdict)
+    restarts = match.observations.filter(deleted=False, body__kind="clock", body__has_key="restart")
+    said = set(restarts.values_list("key", flat=True))
+    proposed = proposals(understood.course, understood.figures, now.log, now.verdict, said)
     return found | {
         "clock": None if understood.course is None else understood.course.as_json(),
         "unread": [name for name, figure in understood.figures.items() if figure.first is None],

@@ -33,6 +33,8 @@ TIMES = 3
 SURE = 0.8
 SHORTEST_WAIT, LONGEST_WAIT = 200, 1_600
 """What changes all the time is somebody in front of the board: it is looked at less and less often."""
+MOST_EVIDENCE = 2_000
+"""Pictures, of some 8 kB each."""
 EVIDENCE_WIDE = 360
 EVIDENCE_QUALITY = 80
 
@@ -139,7 +141,7 @@ def read_board(
             for name, corners in _corners(marks, where, region, picture)
             if parts[name].see(t, straight(picture, corners)) and name != CLOCK
         ]
-        if read:
+        if read and len(found.evidence) < MOST_EVIDENCE:
             found.evidence[t] = _evidence(picture, marks, where, region)
     if not count:
         raise NotMade("it has no picture that can be read")

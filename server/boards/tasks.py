@@ -10,9 +10,8 @@ from jurata_core.times import Millis
 from matches.parts import parts_of
 
 from .models import Board, BoardPicture
-from .process import Answer, ask, seen
+from .process import LONGEST_S, Answer, ask, seen
 
-LONGEST_S = 3600
 MOST_PICTURES = 120
 
 

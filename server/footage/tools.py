@@ -101,7 +101,7 @@ def output_of(
         extra_groups=None if user is None else [],
     ) as process:  # fmt: skip
         try:
-            yield from _blocks(process, words, deadline, go_on)
+            yield from blocks_of(process, words, deadline, go_on)
             status = process.wait(timeout=max(POLL_S, deadline - time.monotonic()))
         except subprocess.TimeoutExpired:
             raise TookTooLong("it did not finish in time") from None
@@ -112,10 +112,10 @@ def output_of(
             raise _failure(status, words.decode("utf-8", "replace"))
 
 
-def _blocks(
+def blocks_of(
     process: subprocess.Popen[bytes], words: bytearray, deadline: float, go_on: Callable[[], bool]
 ) -> Iterator[bytes]:
-    """What a process prints as it comes, looking up several times a second whether to go on.
+    """What a process prints as it comes, looking up several times a second whether to go on. Raises NotMade or Stopped.
 
     Its latest messages of trouble are left in ``words``.
     """

@@ -120,6 +120,12 @@ class Board(Journey):
         self.page.keyboard.press("g")
         self.saved()
         expect(self.page.get_by_role("img", name="2 points for the athlete").first).to_be_visible()
+        # Now it matters how they went on after the stop: on the ground, or standing.
+        asked = self.page.get_by_test_id("proposal").filter(has_text="They were on the ground when it stopped.")
+        asked.first.get_by_role("button", name="as they were").click()
+        self.saved()
+        restart = [one for one in log_of(match)["observations"] if one["kind"] == "clock"][2]
+        self.assertEqual(restart["restart"], "same")
 
     def see_the_audit(self, match: Match):
         page = self.page

@@ -6,7 +6,7 @@ proposal any more; what it has at another moment is said with how far off it is.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -38,8 +38,8 @@ Standing = Literal["new", "logged", "differs"]
 class Proposal:
     """An observation that the board speaks for. ``logged``: the observation that stands for it in the log, if any.
 
-    ``asks``: whether it matters if the two started again standing or as they were. ``part``: the figure that a call was
-    read from.
+    ``asks``: whether it matters if the two started again standing or as they were, and nobody has said so. ``part``: the
+    figure that a call was read from.
     """
 
     key: str
@@ -72,8 +72,17 @@ class Proposal:
         }
 
 
-def proposals(course: Course | None, figures: Mapping[str, Figure], log: MatchLog, verdict: Verdict) -> list[Proposal]:
-    """All that the board proposes, in order of time. ``figures`` by the part, as ``a.points``."""
+def proposals(
+    course: Course | None,
+    figures: Mapping[str, Figure],
+    log: MatchLog,
+    verdict: Verdict,
+    said: Collection[Ref] = frozenset(),
+) -> list[Proposal]:
+    """All that the board proposes, in order of time. ``figures`` by the part, as ``a.points``.
+
+    ``said``: the restarts of the log of which somebody has said how they went on.
+    """
     found: list[Proposal] = []
     first, last = None, None
     if course is not None and course.readable:
@@ -81,13 +90,13 @@ def proposals(course: Course | None, figures: Mapping[str, Figure], log: MatchLo
         starts = [one.t for one in clock if one.body.get("action") == "start"]
         first = min(starts, default=None)
         last = max((one.t for one in clock), default=None) if not course.stretches[-1].runs else None
-        found += _held_against(clock, log, CLOCK_NEAR, _same_clock)
+        found += _held_against(clock, log, CLOCK_NEAR, _same_clock, said)
     calls = [
         proposal
         for part, figure in sorted(figures.items())
         for proposal in _calls(part, figure, first, last)
     ]  # fmt: skip
-    found += _held_against(calls, log, CALL_NEAR, _same_call)
+    found += _held_against(calls, log, CALL_NEAR, _same_call, said)
     return sorted(found, key=lambda one: (one.t, _ORDER.get(str(one.body["kind"]), 9)))
 
 
@@ -131,7 +140,7 @@ def _clock(course: Course, figures: Mapping[str, Figure], log: MatchLog, verdict
             if log.ruleset.overtime is None:
                 break  # another match, or the board's own affair
             found.append(_plain("period", overtime, f"The scoreboard's clock was set again after {minutes(0)}."))
-        asks = again and overtime is None and verdict.timeline.place_at(moment.t) != STANDING
+        asks = again and overtime is None and verdict.timeline.place_at(moments[number - 1].t) != STANDING
         ended = moment.action == "stop" and moment.value == 0 and course.rule.counts == "down"
         goes_on = _overtime(course, moments, number + 1) is not None and log.ruleset.overtime is not None
         if ended and not goes_on:
@@ -259,7 +268,11 @@ def _same_call(seen: Observation, body: Mapping[str, Any]) -> bool:
 
 
 def _held_against(
-    found: Sequence[Proposal], log: MatchLog, near: Millis, same: Callable[[Observation, Mapping[str, Any]], bool]
+    found: Sequence[Proposal],
+    log: MatchLog,
+    near: Millis,
+    same: Callable[[Observation, Mapping[str, Any]], bool],
+    said: Collection[Ref],
 ) -> list[Proposal]:
     """The proposals with what stands for each in the log: the nearest of the same, and none twice."""
     pairs = sorted(
@@ -276,5 +289,6 @@ def _held_against(
         taken.add((seen.ref, one.part))
         agrees = one.part is not None or one.since - SLACK <= seen.t <= one.until + SLACK or one.body["kind"] != "clock"
         off = 0 if agrees else seen.t - one.t
-        rows[number] = replace(one, standing="logged" if agrees else "differs", logged=seen.ref, off=off)
+        asks = one.asks and seen.ref not in said
+        rows[number] = replace(one, asks=asks, standing="logged" if agrees else "differs", logged=seen.ref, off=off)
     return rows

@@ -6,13 +6,14 @@ from unittest import mock
 
 from django.contrib.auth.models import User
 
-from boards import tasks
+from boards import process, tasks
 from boards.models import Board, BoardPicture
 from clubs.actions import join
 from clubs.models import Role
+from footage.tasks import source_of
 from jobs.actions import cancel
 from jobs.models import Job
-from jobs.running import run
+from jobs.running import Stopped, run
 from matches.actions import record
 from matches.parts import Part, lay_out
 
@@ -75,6 +76,16 @@ class Marking(BoardCase):
         self.assertEqual(held["unlogged"], [])
         self.assertEqual(len(held["pictures"]), 2)
 
+    def test_how_it_went_on_is_asked_once_the_positions_are_known(self):
+        for one in self.read()["proposals"]:
+            record(self.found, one["key"], one["body"], self.coach)
+        record(self.found, "guard", {"t": 4, "kind": "position", "position": "guard", "top": "a"}, self.coach)
+        board = self.client.get(self.address(self.found, self.one)).json()
+        (asked,) = [one for one in board["proposals"] if one["asks"]]
+        record(self.found, asked["logged"], {**asked["body"], "restart": "same"}, self.coach)
+        board = self.client.get(self.address(self.found, self.one)).json()
+        self.assertFalse(any(one["asks"] for one in board["proposals"]))
+
     def test_a_logged_clock_that_is_off_can_be_moved(self):
         self.read()
         late = {"t": GOES_ON + 3, "kind": "clock", "action": "start"}
@@ -129,6 +140,19 @@ class Marking(BoardCase):
         self.send("post", f"/api/jobs/{board['job']['id']}", {"do": "retry"})
         run(board["job"]["id"])
         self.assertTrue(self.client.get(self.address(self.found, self.one)).json()["clock"]["readable"])
+
+    def test_a_process_that_dies_is_said_to_have_failed(self):
+        self.mark()
+        gone = mock.patch.object(process, "COMMAND", ["false"])
+        with gone, self.assertLogs("boards.process", "WARNING"):
+            run(str(Board.objects.get().job_id))
+        board = self.client.get(self.address(self.found, self.one)).json()
+        self.assertEqual(board["job"]["trouble"], "the reading of the scoreboard was cut off")
+
+    def test_a_process_that_says_nothing_is_stopped_when_it_is_cancelled(self):
+        answers = iter([True, True, False])
+        with mock.patch.object(process, "COMMAND", ["sleep", "60"]), self.assertRaises(Stopped):
+            process.ask(source_of(self.one), [], 0, 1_000, lambda share: next(answers))
 
     def test_a_clock_that_is_not_there_is_said_and_proposes_nothing(self):
         wall = [[0.7, 0.05], [0.9, 0.05], [0.9, 0.15], [0.7, 0.15]]

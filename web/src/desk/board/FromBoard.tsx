@@ -9,14 +9,14 @@ import type { Log } from "../useLog";
 const DOUBTFUL = 0.9;
 
 /** An observation that is taken from the board, with the answer to how they started again. */
-export function taken(one: Proposal, restart?: "same"): Keyed {
+export function taken(one: Proposal, restart?: "standing" | "same"): Keyed {
   const body = one.body as Observation;
   return { ...body, ...(restart && body.kind === "clock" ? { restart } : {}), id: one.key };
 }
 
-/** What has not been taken into the log or ignored. */
+/** What has not been taken into the log or ignored, and restarts of which nobody has said how. */
 export function openOf(board: Board | undefined, ignored: ReadonlySet<string>): Proposal[] {
-  return board?.proposals.filter((one) => one.standing !== "logged" && !ignored.has(one.key)) ?? [];
+  return board?.proposals.filter((one) => (one.standing !== "logged" || one.asks) && !ignored.has(one.key)) ?? [];
 }
 
 /** What the scoreboard in the clip proposes for the log. */
@@ -94,7 +94,7 @@ function Open({
   dismiss: (key: string) => void;
 }) {
   const [all, setAll] = useState(false);
-  const fresh = open.filter((one) => one.standing === "new");
+  const fresh = open.filter((one) => one.standing === "new" && !one.asks);
   const t = usePlayhead(playhead, (one) => one.t);
   const sofar = fresh.filter((one) => one.t <= t);
   const take = (rows: Proposal[]) => log.putAll(rows.map((one) => taken(one)));
@@ -119,7 +119,7 @@ function Open({
       {unread && <p className="text-fog">Some figures can&rsquo;t be read. Mark them again, close around the digits.</p>}
       <ul className={all ? "max-h-[42vh] overflow-y-auto" : ""}>
         {open
-          .filter((one) => all || one.standing === "differs")
+          .filter((one) => all || one.standing === "differs" || one.asks)
           .map((one) => (
             <Row key={one.key} {...{ match, one, log, playhead }} ignore={() => dismiss(one.key)} />
           ))}
@@ -139,7 +139,7 @@ function Row({ match, one, log, playhead, ignore }: { match: Match; one: Proposa
       </button>
       {one.picture && <img src={one.picture} alt="The scoreboard then" className="my-1 max-h-16" loading="lazy" />}
       <span className="flex flex-wrap gap-x-4">
-        {logged && (
+        {logged && one.standing === "differs" && (
           <>
             <span>
               Yours is {held(Math.abs(one.off))} {one.off > 0 ? "later" : "earlier"}.
@@ -149,7 +149,7 @@ function Row({ match, one, log, playhead, ignore }: { match: Match; one: Proposa
             </button>
           </>
         )}
-        {!logged && <Take one={one} log={log} />}
+        {(!logged || one.asks) && <Take one={one} logged={logged} log={log} />}
         <button type="button" className="quiet" onClick={ignore}>
           Ignore
         </button>
@@ -158,7 +158,8 @@ function Row({ match, one, log, playhead, ignore }: { match: Match; one: Proposa
   );
 }
 
-function Take({ one, log }: { one: Proposal; log: Log }) {
+function Take({ one, logged, log }: { one: Proposal; logged: Keyed | undefined; log: Log }) {
+  const again = (restart: "standing" | "same") => log.putAll([logged?.kind === "clock" ? { ...logged, restart } : taken(one, restart)]);
   if (!one.asks) {
     return (
       <button type="button" className="quiet" onClick={() => log.putAll([taken(one)])}>
@@ -168,11 +169,12 @@ function Take({ one, log }: { one: Proposal; log: Log }) {
   }
   return (
     <>
-      <button type="button" className="quiet" onClick={() => log.putAll([taken(one)])}>
-        Take: standing again
+      <span>They were on the ground when it stopped. It went on:</span>
+      <button type="button" className="quiet" onClick={() => again("standing")}>
+        standing
       </button>
-      <button type="button" className="quiet" onClick={() => log.putAll([taken(one, "same")])}>
-        Take: same position
+      <button type="button" className="quiet" onClick={() => again("same")}>
+        as they were
       </button>
     </>
   );
