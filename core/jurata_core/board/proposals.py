@@ -38,8 +38,8 @@ Standing = Literal["new", "logged", "differs"]
 class Proposal:
     """An observation that the board speaks for. ``logged``: the observation that stands for it in the log, if any.
 
-    ``asks``: whether it matters if the two started again standing or as they were, and nobody has said so. ``part``: the
-    figure that a call was read from.
+    ``asks``: whether it matters if the two started again standing or as they were, and nobody has said so.
+    ``part``: the figure that a call was read from.
     """
 
     key: str
