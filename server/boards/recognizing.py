@@ -44,6 +44,8 @@ SOFT = 0.065
 """How far the bars of a digit are run together, in heights of the part: else they are read as strokes of their own."""
 GAP = 0.12
 """How far two strokes are apart at least, in heights of the part."""
+TALL = 0.6
+"""How high such a stroke is at least, in heights of the part."""
 _LEAST_INK = 30
 _lock = threading.Lock()
 
@@ -99,10 +101,20 @@ def read_text(part: Picture) -> Text:
 
 
 def _strokes(light: Picture) -> int:
-    """How many strokes stand next to each other, with a gap between."""
+    """How many strokes stand next to each other, alike and with a gap between; 0 where they may be something else.
+
+    What touches the edge of the part is the edge of the board or of another figure.
+    """
     ink = _ink(light)
+    high, wide = ink.shape
     lit = np.flatnonzero(ink.any(axis=0))
-    return 1 + int((np.diff(lit) > GAP * light.shape[0]).sum()) if len(lit) else 0
+    if len(lit) == 0 or lit[0] == 0 or lit[-1] == wide - 1:
+        return 0
+    strokes = np.split(lit, np.flatnonzero(np.diff(lit) > GAP * high) + 1)
+    across = [len(stroke) for stroke in strokes]
+    tall = [np.ptp(np.flatnonzero(ink[:, stroke].any(axis=1))) + 1 for stroke in strokes]
+    alike = max(across) <= 2 * min(across) and min(tall) >= TALL * high
+    return len(strokes) if alike else 0
 
 
 def _ink(light: Picture) -> Picture:
