@@ -18,6 +18,7 @@ import tempfile
 import time
 from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -31,11 +32,11 @@ django.setup()
 
 from boards.reading import marks_from, read_board  # noqa: E402
 from footage.convert import Source  # noqa: E402
-from jurata_core.board import Understood, course_of, understand  # noqa: E402
+from jurata_core.board import Course, Understood, course_of, understand  # noqa: E402
 from jurata_core.board.readings import Rule  # noqa: E402
 from jurata_core.match_log import read_log  # noqa: E402
-from jurata_core.simulation.boards import KINDS, parts  # noqa: E402
-from jurata_core.simulation.camera import PIXELS, SCALE, Camera, render  # noqa: E402
+from jurata_core.simulation.boards import KINDS  # noqa: E402
+from jurata_core.simulation.camera import PIXELS, Camera, render  # noqa: E402
 from tests.made_boards import made_series  # noqa: E402
 
 RULES = (Rule("down"), Rule("up"))
@@ -43,7 +44,7 @@ SLACK = 500
 """Milliseconds by which a start, a stop or a call may lie outside the span that was found."""
 CLOSE = 250
 HIDDEN = 1_500
-"""A start or a stop with a longer span was hidden: where in it the clock stood, the board did not show."""
+"""A start or a stop with a longer span was hidden: what the clock stood at then, the board did not show."""
 
 
 def made(kind: str, seed: int, seconds: int) -> dict[str, Any]:
@@ -76,18 +77,12 @@ def read(kind: str, seed: int, seconds: int) -> tuple[Camera, Understood, float]
     """A made clip, what was understood of it, and how many seconds the reading took."""
     log = read_log(made(kind, seed, seconds))
     camera = Camera(log)
-    x, y = camera.sway(0)
-    by = (x * SCALE / PIXELS[0], y * SCALE / PIXELS[1])
-    boxes = {
-        name: [[corner[0] + by[0], corner[1] + by[1]] for corner in quad]
-        for name, quad in parts(KINDS[kind], PIXELS).items()
-    }
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "clip.webm"
         render(log, path)
         source = Source(path, "matroska", camera.length, PIXELS[0] * PIXELS[1])
         begun = time.monotonic()
-        found = read_board(source, marks_from([{"t": 0, "boxes": boxes}]), 0, camera.length)
+        found = read_board(source, marks_from([{"t": 0, "boxes": camera.boxes(0)}]), 0, camera.length)
         understood = understand(found.readings, 0, camera.length, RULES)
     return camera, understood, time.monotonic() - begun
 
@@ -99,6 +94,7 @@ def judged(asked: tuple[str, int]) -> tuple[str, Counter[str], float]:
     counts: Counter[str] = Counter()
     course = found.course
     assert course is not None
+    unseen = unseen_in(course)
     for t in range(0, camera.length, 100):
         left = camera.timeline.left_at(t)
         truth = 600_000 if left is None else left
@@ -108,7 +104,7 @@ def judged(asked: tuple[str, int]) -> tuple[str, Counter[str], float]:
         shown = value is not None and any(
             course.rule.shown(max(0, value + by)) == course.rule.shown(truth) for by in (-CLOSE, 0, CLOSE)
         )
-        hidden = any(one.since <= t <= one.until and one.until - one.since > HIDDEN for one in course.moments)
+        hidden = any(since <= t <= until for since, until in unseen)
         counts["as the board shows"] += shown
         counts["that the board shows"] += not hidden
         counts["right of those"] += shown and not hidden
@@ -132,6 +128,20 @@ def judged(asked: tuple[str, int]) -> tuple[str, Counter[str], float]:
     if "--details" in sys.argv:
         print(kind, seed, calls, steps, sep="\n  ", flush=True)
     return kind, counts, took
+
+
+def unseen_in(course: Course) -> list[tuple[int, int]]:
+    """Where the board could not show what the clock stood at: around hidden starts and stops.
+
+    Between a hidden stop and the start after it the value is as open as the moment of the stop.
+    """
+    found = [(one.since, one.until) for one in course.moments if one.until - one.since > HIDDEN]
+    found += [
+        (stop.since, start.until)
+        for stop, start in pairwise(course.moments)
+        if stop.action == "stop" and stop.until - stop.since > HIDDEN
+    ]
+    return found
 
 
 def matched(counts: Counter[str], name: str, truth: list[tuple[int, Any]], found: list[tuple[int, int, Any]]) -> None:

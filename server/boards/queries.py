@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
 from typing import Any, NamedTuple
 
-from jurata_core.board import Proposal, only_logged, proposals, read_understood, with_calls
+from jurata_core.adjudication import Verdict
+from jurata_core.board import Proposal, Understood, only_logged, proposals, read_understood, with_calls
 from jurata_core.match_log import MatchLog
 from matches.models import Match
 from matches.parts import Part, parts_of
@@ -31,27 +33,41 @@ def board_json(match: Match, part: Part) -> dict[str, Any]:
     }
     if board is None or board.understood is None:
         return found
-    understood = read_understood(board.understood).moved(part.start)
-    now = standing(match)
-    moments = list(board.pictures.values_list("t_ms", flat=True))
     restarts = match.observations.filter(deleted=False, body__kind="clock", body__has_key="restart")
     said = set(restarts.values_list("key", flat=True))
-    proposed = proposals(understood.course, understood.figures, now.log, now.verdict, said)
+    now = standing(match)
+    read = _read_from(board, part, now.log, now.verdict, said)
+    understood = read.understood
     return found | {
         "clock": None if understood.course is None else understood.course.as_json(),
         "unread": [name for name, figure in understood.figures.items() if figure.first is None],
-        "proposals": [one.as_json() | {"picture": picture_of(match, one, part, moments)} for one in proposed],
-        "only_logged": only_logged(understood.course, proposed, now.log),
+        "proposals": [one.as_json() | {"picture": picture} for one, picture in read.proposed],
+        "only_logged": only_logged(understood.course, [one for one, _ in read.proposed], now.log),
     }
 
 
-def picture_of(match: Match, proposal: Proposal, part: Part, moments: list[int]) -> str | None:
+class _Read(NamedTuple):
+    """What was read from a board, in the footage of its match, and the proposals, each with its picture's address."""
+
+    understood: Understood
+    proposed: list[tuple[Proposal, str | None]]
+
+
+def _read_from(board: Board, part: Part, log: MatchLog, verdict: Verdict, said: Set[str] = frozenset()) -> _Read:
+    """Hold what was read from a board against a log. ``said``: the restarts of which the coach has said how."""
+    understood = read_understood(board.understood or {}).moved(part.start)
+    moments = list(board.pictures.values_list("t_ms", flat=True))
+    found = proposals(understood.course, understood.figures, log, verdict, said)
+    return _Read(understood, [(one, _picture_of(board, one, part, moments)) for one in found])
+
+
+def _picture_of(board: Board, proposal: Proposal, part: Part, moments: list[int]) -> str | None:
     """The address of the picture that a call was read from."""
     if proposal.part is None or not moments:
         return None
     seen = proposal.until - part.start
     moment = min(moments, key=lambda one: (one < seen, abs(one - seen)))
-    return f"/api/matches/{match.pk}/boards/{part.clip.pk}/pictures/{moment}"
+    return f"/api/matches/{board.match_id}/boards/{board.clip_id}/pictures/{moment}"
 
 
 class Shown(NamedTuple):
@@ -71,15 +87,12 @@ def shown_by_officials(match: Match) -> Shown:
     log, pictures, unlogged = now.log, dict[str, str](), list[str]()
     parts = {part.clip.pk: part for part in parts_of(match)}
     for board in match.boards.exclude(understood=None).filter(clip__in=parts):
-        part = parts[board.clip_id]
-        understood = read_understood(board.understood or {}).moved(part.start)
-        found = proposals(understood.course, understood.figures, log, now.verdict)
-        moments = list(board.pictures.values_list("t_ms", flat=True))
-        for one in found:
-            if (address := picture_of(match, one, part, moments)) is not None:
+        proposed = _read_from(board, parts[board.clip_id], log, now.verdict).proposed
+        for one, address in proposed:
+            if address is not None:
                 pictures[str(one.key if one.logged is None else one.logged)] = address
-        unlogged += [one.key for one in found if one.part is not None and one.standing == "new"]
-        log = with_calls(log, found)
+        unlogged += [one.key for one, _ in proposed if one.part is not None and one.standing == "new"]
+        log = with_calls(log, [one for one, _ in proposed])
     return Shown(log, pictures, unlogged)
 
 

@@ -22,7 +22,7 @@ from ..adjudication.places import PLACE_OF, STANDING, Place
 from ..match_log import MatchLog
 from ..match_log.observations import OTHER, SIDES, TALLIES, Attempt, Begin, Call, Clock, Foul, Side, Submission
 from ..times import Millis, minutes
-from .boards import KINDS, PLAIN, Shown, drift, hang, heads
+from .boards import KINDS, PLAIN, Shown, drift, hang, heads, parts
 from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
 
 WIDTH, HEIGHT = 768, 432
@@ -135,6 +135,13 @@ class Camera:
             return x, y
         wander = drift(self.board, t)
         return round(x + wander[0] / SCALE, 1), round(y + wander[1] / SCALE, 1)
+
+    def boxes(self, t: Millis) -> dict[str, list[list[float]]]:
+        """Where the parts of the board are at footage time ``t``: four corners each, as shares of the picture."""
+        x, y = self.sway(t)
+        by = (x * SCALE / PIXELS[0], y * SCALE / PIXELS[1])
+        found = parts(self.board, PIXELS)
+        return {name: [[corner[0] + by[0], corner[1] + by[1]] for corner in quad] for name, quad in found.items()}
 
     def shown(self, t: Millis) -> Shown:
         """What the board shows at footage time ``t``."""

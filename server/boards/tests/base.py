@@ -7,8 +7,7 @@ from typing import Any
 from footage.models import Clip
 from footage.tests.base import ClipCase, filmed, stored
 from jurata_core.match_log import read_log
-from jurata_core.simulation.boards import KINDS, parts
-from jurata_core.simulation.camera import PIXELS, SCALE, Camera
+from jurata_core.simulation.camera import Camera
 from matches.actions import set_up
 from matches.models import Match
 from roster.models import Athlete
@@ -39,12 +38,7 @@ def film_of(board: str = "plain") -> dict[str, Any]:
 
 def boxes_of(board: str = "plain") -> dict[str, list[list[float]]]:
     """Where the parts of the board are in the first picture."""
-    x, y = Camera(read_log(film_of(board))).sway(0)
-    by = (x * SCALE / PIXELS[0], y * SCALE / PIXELS[1])
-    return {
-        name: [[corner[0] + by[0], corner[1] + by[1]] for corner in quad]
-        for name, quad in parts(KINDS[board], PIXELS).items()
-    }
+    return Camera(read_log(film_of(board))).boxes(0)
 
 
 def around(board: str = "plain") -> list[list[float]]:

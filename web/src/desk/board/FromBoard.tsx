@@ -7,6 +7,8 @@ import { type Playhead, usePlayhead } from "../playhead";
 import type { Log } from "../useLog";
 
 const DOUBTFUL = 0.9;
+/** A smaller share of the clip is not worth a sentence. */
+const WORTH_SAYING = 0.05;
 
 /** An observation that is taken from the board, with the answer to how they started again. */
 export function taken(one: Proposal, restart?: "standing" | "same"): Keyed {
@@ -69,13 +71,18 @@ function Working({ match, board, mark }: { match: Match; board: Board; mark: () 
     <p className="flex items-baseline gap-3">
       <b>From the scoreboard</b>
       <span className="min-w-0 flex-1 truncate text-fog" title={clock?.because}>
-        {clock?.readable && `clock seen in ${Math.round(clock.seen * 100)} %`}
+        {clock?.readable && `clock seen in ${Math.round(clock.seen * 100)} %${lostWords(board)}`}
       </span>
       <button type="button" className="quiet" onClick={mark}>
         Boxes
       </button>
     </p>
   );
+}
+
+/** How much of the clip has no place of the board: there the boxes could not be followed. */
+function lostWords({ lost }: Board): string {
+  return lost < WORTH_SAYING ? "" : `; the boxes were lost in ${Math.round(lost * 100)} %: mark one more moment there`;
 }
 
 function Open({
