@@ -27,7 +27,7 @@ system_packages() {
     /sbin/ldconfig -p | grep -q "${pair%%=*}" || missing+=("${pair#*=}")
   done
   [ -x /usr/sbin/nginx ] || missing+=(nginx)
-  for pair in ffmpeg=ffmpeg curl=curl setsid=util-linux setpriv=util-linux prlimit=util-linux "$@"; do
+  for pair in ffmpeg=ffmpeg curl=curl borg=borgbackup bwrap=bubblewrap setsid=util-linux setpriv=util-linux prlimit=util-linux "$@"; do
     command -v "${pair%%=*}" >/dev/null || missing+=("${pair#*=}")
   done
   [ ${#missing[@]} -eq 0 ] && return

@@ -66,7 +66,8 @@ MATCH = "matches/<uuid:match>"
 PACKAGE = "auth/browser/"
 """What lies below is allauth's: signing in, and one's own account. It asks by itself who is signed in."""
 ROUTES: dict[str, dict[str, Right]] = {
-    "health": {"get": Right.ANYONE},
+    "live": {"get": Right.ANYONE},
+    "ready": {"get": Right.ANYONE},
     "session": {"get": Right.ANYONE},
     "mails": {"get": Right.ANYONE},  # in a demo; see post.views
     "invitations/<str:token>": {"get": Right.ANYONE},
@@ -75,6 +76,8 @@ ROUTES: dict[str, dict[str, Right]] = {
     "club": {"get": Right.PEOPLE, "patch": Right.CLUB},
     "club/journal": {"get": Right.CLUB},
     "journal": {"get": Right.ADMINISTER},
+    "installation": {"get": Right.ADMINISTER},
+    "installation/failed/<uuid:failed>": {"post": Right.ADMINISTER},
     "clubs": {"get": Right.ADMINISTER, "post": Right.ADMINISTER},
     "club/members/<int:member>": {"delete": Right.CLUB},
     "club/invitations": {"post": Right.PEOPLE},

@@ -1,7 +1,9 @@
 """Settings. Everything that differs between machines comes from the environment (see README)."""
 
+import logging
 import os
 import sys
+import tomllib
 from datetime import timedelta
 from pathlib import Path
 
@@ -14,7 +16,10 @@ sys.path.insert(0, str(ROOT / "core"))
 
 from jurata_core.json_text import MOST_BYTES  # noqa: E402
 
+from . import logs  # noqa: E402
+
 env = environ.Env()
+VERSION: str = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))["project"]["version"]
 DATA = Path(env("JURATA_DATA", default=str(ROOT / "var"))).resolve()
 MEDIA_ROOT = Path(env("JURATA_CLIPS", default=str(DATA / "clips")))
 MEDIA_ROOT.mkdir(mode=0o700, parents=True, exist_ok=True)
@@ -52,6 +57,8 @@ INSTALLED_APPS = [
     "django_filters",
     "procrastinate.contrib.django",
     "axes",
+    "django_prometheus",
+    "django_structlog",
     "accounts",
     "allauth",
     "allauth.account",
@@ -73,9 +80,12 @@ INSTALLED_APPS = [
     "events",
     "boards",
     "owndata",
+    "operations",
     "demo",
 ]
 MIDDLEWARE = [
+    "django_prometheus.middleware.PrometheusBeforeMiddleware",
+    "config.logs.Requests",
     "config.parsing.RefusesOddAddresses",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -89,6 +99,7 @@ MIDDLEWARE = [
     "allauth.account.middleware.AccountMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "django_prometheus.middleware.PrometheusAfterMiddleware",
 ]
 ROOT_URLCONF = "config.urls"
 WSGI_APPLICATION = "config.wsgi.application"
@@ -151,6 +162,10 @@ MFA_TOTP_ISSUER = "Jurata"
 OPEN_SIGN_UP = env.bool("JURATA_OPEN_SIGN_UP", default=False)
 """Whether anyone may create an account; otherwise an invitation is needed."""
 
+BACKUP_TO = env("JURATA_BACKUP_TO", default="")
+"""Where backups are kept: a folder, or ssh://user@host/folder."""
+BACKUP_KEY_FILE = env("JURATA_BACKUP_KEY_FILE", default="")
+"""A file with the key that encrypts them; without one they can be read by whoever has them."""
 BACKUP_DAYS = env.int("JURATA_BACKUP_DAYS", default=35)
 """How long whoever runs this installation keeps its backups: so long they still hold what was deleted."""
 
@@ -160,7 +175,7 @@ if not env("JURATA_EMAIL", default=""):
     EMAIL_BACKEND = "post.backend.PostOffice"
 DEFAULT_FROM_EMAIL = env("JURATA_MAIL_FROM", default="Jurata <jurata@localhost>")
 
-# A password that is guessed at from one address is not listened to for a while; each guess is in the server's log.
+# A password that is guessed at from one address is not listened to for a while; the operator's page shows them.
 AXES_FAILURE_LIMIT = 5
 AXES_USERNAME_CALLABLE = "accounts.guessing.account_of"
 AXES_COOLOFF_TIME = timedelta(minutes=15)
@@ -276,11 +291,25 @@ DEMO_ACCOUNT = ("coach", "amber-on-the-mat")
 TABLE = env("JURATA_TABLE", default="")
 """The address of a scoreboard table that calls are read from; none where empty."""
 
+METRICS_TOKEN = env("JURATA_METRICS_TOKEN", default="")
+"""Who shows it may read the metrics; without one, who asks from this machine."""
+PROMETHEUS_LATENCY_BUCKETS = (0.005, 0.01, 0.02, 0.03, 0.05, 0.075, 0.1, 0.15, 0.25, 0.5, 1, 2.5, 10, float("inf"))
+
 TEST_RUNNER = "config.runner.Runner"
+LOG_LEVEL = env("JURATA_LOG_LEVEL", default="WARNING")
+"""INFO writes a line for each request; a log has neither addresses nor names."""
+DJANGO_STRUCTLOG_IP_LOGGING_ENABLED = False
+DJANGO_STRUCTLOG_USER_ID_FIELD = None
+DJANGO_STRUCTLOG_TRUST_UPSTREAM_REQUEST_ID = env.bool("JURATA_BEHIND_NGINX", default=False)  # which makes one
+DJANGO_STRUCTLOG_STATUS_START_LOG_LEVEL = logging.DEBUG
+DJANGO_STRUCTLOG_STATUS_4XX_LOG_LEVEL = logging.INFO  # what a user got wrong is answered
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"django.request": {"level": "ERROR"}},  # what a user got wrong is answered, not logged
+    "formatters": {"json": logs.FORMATTER},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "json"}},
+    "root": {"handlers": ["console"], "level": LOG_LEVEL},
+    # Both name whom or what it was about: config.logs has a line for each request, the database each wrong password.
+    "loggers": {"django.request": {"level": "CRITICAL"}, "axes": {"level": "CRITICAL"}},
 }
+logs.configure()

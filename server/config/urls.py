@@ -2,10 +2,10 @@
 
 from django.urls import include, path, re_path
 
-from .views import health, index, missing
+from .views import index, missing
 
 urlpatterns = [
-    path("api/health", health),
+    path("", include("operations.urls")),
     path("api/auth/", include("allauth.headless.urls")),
     path("api/", include("accounts.urls")),
     path("api/", include("post.urls")),

@@ -4,7 +4,6 @@ import json
 from typing import Any
 
 from django.conf import settings
-from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
@@ -39,14 +38,3 @@ def missing(request: HttpRequest, exception: Exception | None = None, **_: Any) 
 def forged(request: HttpRequest, reason: str = "") -> JsonResponse:
     """A change that does not come from a page of this server, or from one that is too old."""
     return JsonResponse(body_of("forged", "This page is too old for that. Reload it, then try again."), status=403)
-
-
-def health(request: HttpRequest) -> JsonResponse:
-    """Whether the server can do its work: it answers, and so does its database."""
-    try:
-        with connection.cursor() as cursor:
-            cursor.execute("select 1")
-    except DatabaseError:
-        connection.close()
-        return JsonResponse({"database": False}, status=503)
-    return JsonResponse({"database": True})

@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 
 from django.db import transaction
+from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from config.refusals import Clash
@@ -22,12 +23,12 @@ def new_job(owner: int, kind: str) -> Job:
 @transaction.atomic
 def enqueue(job: Job) -> None:
     """Put a job into the worker's queue."""
-    job.state, job.progress, job.trouble = Job.State.WAITING, 0, ""
+    job.state, job.progress, job.trouble, job.ended = Job.State.WAITING, 0, "", None
     # One job of a user after another: what takes for ever holds up nobody else's.
     job.queued = run_job.configure(lock=f"jobs of {job.owner_id}", priority=KINDS[job.kind].priority).defer(
         job=str(job.pk)
     )
-    job.save(update_fields=["state", "progress", "trouble", "queued"])
+    job.save(update_fields=["state", "progress", "trouble", "queued", "ended"])
     KINDS[job.kind].queued(job)
 
 
@@ -40,7 +41,7 @@ def retry(job: Job) -> None:
 
 def cancel(job: Job) -> None:
     """Stop a job."""
-    if not Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(state=Job.State.CANCELLED):
+    if not Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(state=Job.State.CANCELLED, ended=timezone.now()):
         raise Clash("not_at_work", "This is no longer being worked on.")
     job.state = Job.State.CANCELLED
     KINDS[job.kind].given_up(job)

@@ -32,6 +32,7 @@ class Job(models.Model):
     queued = models.BigIntegerField(null=True, help_text="its place in the worker's queue")
     created = models.DateTimeField(auto_now_add=True)
     begun = models.DateTimeField(null=True, help_text="when it was begun last")
+    ended = models.DateTimeField(null=True, db_index=True, help_text="when it was done, failed or was cancelled")
     heard = models.DateTimeField(null=True, help_text="when its worker last said that it goes on")
 
     class Meta:

@@ -97,7 +97,7 @@ def finishing(job: Job) -> Iterator[None]:
         if not Job.objects.select_for_update().filter(pk=job.pk, state=Job.State.WORKING).exists():
             raise Stopped
         yield
-        Job.objects.filter(pk=job.pk).update(state=Job.State.DONE, progress=1)
+        Job.objects.filter(pk=job.pk).update(state=Job.State.DONE, progress=1, ended=timezone.now())
 
 
 def run(pk: str, ending: Callable[[], bool] = lambda: False) -> None:
@@ -118,7 +118,7 @@ def run(pk: str, ending: Callable[[], bool] = lambda: False) -> None:
         raise JobAborted
     if trouble is None and reporter.too_long:
         trouble = f"it took longer than {kind.longest_s // 60} minutes"
-    if trouble and rows.update(state=Job.State.FAILED, trouble=trouble):
+    if trouble and rows.update(state=Job.State.FAILED, trouble=trouble, ended=timezone.now()):
         kind.given_up(job)
 
 

@@ -13,6 +13,7 @@ import logging
 from asgiref.sync import sync_to_async
 from django.db import close_old_connections
 from django.db.models import Q
+from django.utils import timezone
 from procrastinate import JobContext, RetryStrategy
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -53,6 +54,7 @@ def give_up() -> None:
     """Say of jobs that are in no queue any more that they failed: somebody may ask for them again."""
     queued = ProcrastinateJob.objects.filter(status__in=("todo", "doing")).values("id")
     for job in Job.objects.filter(state__in=UNDER_WAY).filter(Q(queued=None) | ~Q(queued__in=queued)):
-        if Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(state=Job.State.FAILED, trouble=CUT_OFF):
+        failed = {"state": Job.State.FAILED, "trouble": CUT_OFF, "ended": timezone.now()}
+        if Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(**failed):
             logging.getLogger(__name__).warning("job %s (%s) of user %s was given up", job.pk, job.kind, job.owner_id)
             KINDS[job.kind].given_up(job)

@@ -17,6 +17,8 @@ from operator import attrgetter
 from threading import Lock
 from typing import Any, NamedTuple
 
+from prometheus_client import Counter
+
 from jurata_core.adjudication import Adjudicator, Outlook, Verdict
 from jurata_core.adjudication.common_rows import common_ends
 from jurata_core.adjudication.rendering import numbered
@@ -30,6 +32,7 @@ from .logs import log_of
 from .models import Match
 from .models import Observation as Row
 
+ASKED = Counter("jurata_verdicts", "Verdicts that were asked for: kept in memory, or read from the database.", ["from"])
 MOST_KEPT = 100
 UNREAD = -1
 """The revision before anything was read."""
@@ -125,6 +128,7 @@ def standing(match: Match, written: Sequence[Row] = ()) -> Standing:
     """Where a match stands, at its revision or a later one; ``written`` is what led to its revision last."""
     kept = _kept(match.pk)
     with kept.lock:
+        ASKED.labels("read" if kept.standing is None else "kept").inc()
         return kept.catch_up(match, written)
 
 

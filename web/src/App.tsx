@@ -37,6 +37,7 @@ const DaysPage = lazy(() => import("./events/DaysPage").then((found) => ({ defau
 const DayPage = lazy(() => import("./events/DayPage").then((found) => ({ default: found.DayPage })));
 const DataPage = lazy(() => import("./club/DataPage").then((found) => ({ default: found.DataPage })));
 const InstallationPage = lazy(() => import("./club/InstallationPage").then((found) => ({ default: found.InstallationPage })));
+const OperationsPage = lazy(() => import("./club/OperationsPage").then((found) => ({ default: found.OperationsPage })));
 const NoticesPage = lazy(() => import("./account/NoticesPage").then((found) => ({ default: found.NoticesPage })));
 const AccountPage = lazy(() => import("./account/AccountPage").then((found) => ({ default: found.AccountPage })));
 const WordsPage = lazy(() => import("./words/WordsPage").then((found) => ({ default: found.WordsPage })));
@@ -109,6 +110,7 @@ function SignedIn() {
         <Route path="/club/journal" element={<JournalPage />} />
         <Route path="/club/data" element={<DataPage />} />
         <Route path="/installation" element={<InstallationPage />} />
+        <Route path="/operations" element={<OperationsPage />} />
         <Route path="/notices" element={<NoticesPage />} />
         <Route path="/account" element={<AccountPage />} />
         <Route path="/words" element={<WordsPage />} />

@@ -41,12 +41,6 @@ class Page(TestCase):
         ]  # fmt: skip
         self.assertEqual(got, [["True", "True", "31536000"], ["False", "False", "0"]])
 
-    def test_health_is_that_of_the_database_too(self):
-        self.assertEqual(self.client.get("/api/health").json(), {"database": True})
-        with mock.patch("config.views.connection.cursor", side_effect=OperationalError("server closed the connection")):
-            answer = self.client.get("/api/health")
-        self.assertEqual((answer.status_code, answer.json()), (503, {"database": False}))
-
     def test_a_database_that_is_away_is_no_fault_of_what_was_asked(self):
         self.client.force_login(User.objects.create_user("coach"))
         with mock.patch("clubs.session.memberships", side_effect=OperationalError("server closed the connection")):

@@ -155,6 +155,7 @@ class Privacy(CoachCase):
             "<int:note>": Note.objects.create(match=self.found, t_ms=1, text="mine").pk,
             "<uuid:cut>": Cut.objects.create(match=self.found, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
             "<uuid:job>": job.pk,
+            "<uuid:failed>": job.pk,
             "<uuid:link>": Link.objects.create(match=self.found, digest="d", ends=self.found.created).pk,
             "<int:drill>": drill.pk,
             "<int:plan>": plan.pk,

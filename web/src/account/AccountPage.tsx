@@ -22,9 +22,14 @@ export function AccountPage() {
       title="Your account"
       aside={
         administrator && (
-          <Link className="quiet" to="/installation">
-            Clubs of this installation
-          </Link>
+          <span className="flex gap-5">
+            <Link className="quiet" to="/operations">
+              How this installation is
+            </Link>
+            <Link className="quiet" to="/installation">
+              Clubs of this installation
+            </Link>
+          </span>
         )
       }
     >

@@ -25,6 +25,7 @@ export type Part = Schemas["Part"];
 export type Athlete = Schemas["Athlete"];
 export type Outlook = Schemas["Outlook"];
 export type Move = Schemas["Move"];
+export type Installation = Schemas["Installation"];
 export type Review = Schemas["Review"];
 export type ReviewError = Schemas["ReviewError"];
 export type Preview = Schemas["Preview"];

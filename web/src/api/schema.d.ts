@@ -859,6 +859,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/installation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How the installation is: what waits and what failed, room, versions, backups, wrong passwords. */
+        get: operations["installation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/installation/failed/{failed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put work that failed into the queue again. */
+        post: operations["retry_failed_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations/{token}": {
         parameters: {
             query?: never;
@@ -2456,6 +2490,13 @@ export interface components {
             birth_year: number;
             belt: components["schemas"]["BeltEnum"];
         };
+        Attempt: {
+            name: string;
+            address: string;
+            tries: number;
+            /** Format: date-time */
+            last: string;
+        };
         Attention: {
             prompts: components["schemas"]["Prompt"][];
             clock: components["schemas"]["Check"][];
@@ -2482,6 +2523,25 @@ export interface components {
             };
             /** @description keys of calls that the log lacks */
             unlogged: string[];
+        };
+        Backup: {
+            /** Format: date-time */
+            begun: string;
+            /** Format: date-time */
+            ended?: string | null;
+            /** @description its name in the repository */
+            archive: string;
+            /** @description why it failed */
+            trouble?: string;
+            /** @description whether it was restored and compared */
+            verified?: boolean;
+            /** @description how many matches are in it */
+            matches?: number;
+            /** @description how many files of clips are in it */
+            clips?: number;
+            /** Format: int64 */
+            clip_bytes?: number;
+            good: boolean;
         };
         /** @description Ages that are alike, with the status by belt. */
         Band: {
@@ -3064,6 +3124,20 @@ export interface components {
             readonly until: string;
             job: components["schemas"]["Job"] | null;
         };
+        /** @description Work that failed; what it was about is its owner's alone. */
+        FailedJob: {
+            /** Format: uuid */
+            readonly id: string;
+            /** @description what is done, as it is registered in jobs.running */
+            readonly kind: string;
+            /** @description why it failed */
+            readonly trouble: string;
+            /** @description how often it was begun */
+            readonly tries: number;
+            /** Format: date-time */
+            readonly created: string;
+            readonly owner: string;
+        };
         Fault: {
             path: string;
             message: string;
@@ -3274,6 +3348,25 @@ export interface components {
             added: string[];
             faults: components["schemas"]["NotTaken"][];
             job: components["schemas"]["Job"] | null;
+        };
+        /** @description How the installation is. */
+        Installation: {
+            /** @description what is wrong, by the name of its check */
+            troubles: {
+                [key: string]: string;
+            };
+            queue: components["schemas"]["Queue"];
+            times: components["schemas"]["WorkTimes"][];
+            failed: components["schemas"]["FailedJob"][];
+            rooms: components["schemas"]["Room"][];
+            database_bytes: number;
+            versions: {
+                [key: string]: string;
+            };
+            /** @description where backups are kept; empty where none are made */
+            backups_to: string;
+            backups: components["schemas"]["Backup"][];
+            sign_ins: components["schemas"]["SignIns"];
         };
         Invitation: {
             /** Format: uuid */
@@ -4351,6 +4444,15 @@ export interface components {
         Questions: {
             questions: components["schemas"]["OpenQuestion"][];
         };
+        Queue: {
+            waiting: number;
+            working: number;
+            /**
+             * Format: double
+             * @description for how long the longest has waited, in seconds
+             */
+            oldest_s: number;
+        };
         /** @description How often something happened in ten minutes of match time; without a high end it is unknown. */
         Rate: {
             n: number;
@@ -4544,6 +4646,11 @@ export interface components {
          * @enum {string}
          */
         RoleEnum: "head_coach" | "coach" | "scorer" | "athlete" | "guardian";
+        Room: {
+            name: string;
+            free: number;
+            total: number;
+        };
         Rule: {
             topic: string;
             text: string;
@@ -4728,6 +4835,13 @@ export interface components {
          * @enum {string}
          */
         SideEnum: "a" | "b";
+        SignIns: {
+            /** @description wrong passwords in the last day */
+            failed: number;
+            /** @description accounts that are not listened to just now */
+            shut_out: number;
+            attempts: components["schemas"]["Attempt"][];
+        };
         Spread: {
             low: number[];
             high: number[];
@@ -4971,6 +5085,16 @@ export interface components {
             stands: string;
             ways: components["schemas"]["Way"][];
             turns: string | null;
+        };
+        /** @description How long one kind of work took in the last day. */
+        WorkTimes: {
+            kind: string;
+            done: number;
+            failed: number;
+            /** Format: double */
+            mean_s: number;
+            /** Format: double */
+            longest_s: number;
         };
         Tally: {
             points: number;
@@ -7966,6 +8090,63 @@ export interface operations {
             header?: never;
             path: {
                 taken: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    installation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Installation"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    retry_failed_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                failed: string;
             };
             cookie?: never;
         };

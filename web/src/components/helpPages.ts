@@ -163,6 +163,14 @@ export const PAGES: PageHelp[] = [
     text: ["Every club that lives here. What is in a club is seen by its members alone. Found a further one, then invite its head coach."],
   },
   {
+    pattern: /^\/operations$/,
+    title: "How this installation is",
+    text: [
+      "For who runs it: what waits for the workers and how long work takes, room on the disks, the last backups, wrong passwords. It looks again every ten seconds.",
+      "Work that failed is put into the queue again with “Try again”; what it was about is seen by its owner alone.",
+    ],
+  },
+  {
     pattern: /^\/notices$/,
     title: "Notices",
     text: ["What happened that concerns you, the latest first. Which of them you get, here and by mail, is chosen in your account."],

@@ -1,0 +1,33 @@
+"""How gunicorn serves: several processes, each with threads; nginx in front keeps slow clients away from them."""
+
+from __future__ import annotations
+
+import os
+import shutil
+from pathlib import Path
+from typing import Any
+
+from prometheus_client import multiprocess
+
+bind = f"127.0.0.1:{os.environ.get('JURATA_SERVER_PORT', '8419')}"
+workers = int(os.environ.get("JURATA_SERVER_PROCESSES", "2"))
+worker_class = "gthread"
+threads = 8
+keepalive = 75
+timeout = 120
+graceful_timeout = 5
+control_socket_disable = True
+
+
+def on_starting(server: Any) -> None:
+    """Begin the counts of this machine at nothing: those of processes that are gone would be added to them."""
+    folder = os.environ.get("PROMETHEUS_MULTIPROC_DIR")
+    if folder:
+        shutil.rmtree(folder, ignore_errors=True)
+        Path(folder).mkdir(parents=True)
+
+
+def child_exit(server: Any, worker: Any) -> None:
+    """Forget what a process that ended said about itself alone."""
+    if "PROMETHEUS_MULTIPROC_DIR" in os.environ:
+        multiprocess.mark_process_dead(worker.pid)  # type: ignore[no-untyped-call]

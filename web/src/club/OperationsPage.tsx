@@ -1,0 +1,252 @@
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { api, type Installation, ok } from "../api/client";
+import { PaperPage } from "../components/PaperPage";
+import { Problem } from "../components/Problem";
+import { useDoing } from "../components/useDoing";
+import { sizeOf } from "../components/words";
+
+const KEY = ["installation"];
+const LOOK_AGAIN_MS = 10_000;
+const LITTLE_ROOM = 0.1;
+const DAY_MS = 24 * 3600 * 1000;
+/** A backup that is older is worth a line in red. */
+const OLD_BACKUP_MS = 2 * DAY_MS;
+const CHECK_WORDS: Record<string, string> = {
+  database: "The database does not answer",
+  migrations: "The database does not fit the program",
+  cache: "The shared cache does not work",
+  clips: "Clips can’t be kept",
+  disk: "A disk is full",
+};
+
+/** For who runs the installation: what waits and what failed, room, backups, wrong passwords, versions. */
+export function OperationsPage() {
+  const found = useQuery({
+    queryKey: KEY,
+    queryFn: () => ok(api.GET("/api/installation")),
+    refetchInterval: LOOK_AGAIN_MS,
+  });
+  return (
+    <PaperPage
+      title="How this installation is"
+      aside={
+        <Link className="quiet" to="/installation">
+          Clubs of this installation
+        </Link>
+      }
+    >
+      <Problem error={found.error} />
+      {found.data && <Found data={found.data} />}
+    </PaperPage>
+  );
+}
+
+function Found({ data }: { data: Installation }) {
+  return (
+    <>
+      <State data={data} />
+      <div className="grid gap-x-12 gap-y-8 md:grid-cols-2">
+        <Section title="Work of the workers">
+          <Work data={data} />
+        </Section>
+        <Section title="Backups">
+          <Backups data={data} />
+        </Section>
+        <Section title="Room">
+          <Rooms data={data} />
+        </Section>
+        <Section title="Wrong passwords">
+          <SignIns data={data} />
+        </Section>
+      </div>
+      <Failed rows={data.failed} />
+      <p className="mt-8 text-slate">
+        {Object.entries(data.versions)
+          .map(([name, version]) => `${name} ${version}`)
+          .join(" · ")}
+      </p>
+    </>
+  );
+}
+
+function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h2 className="mb-3 border-b-2 border-rule pb-1 font-serif text-xl font-semibold">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+/** What needs somebody now, in a line each. */
+function State({ data }: { data: Installation }) {
+  const troubles = Object.entries(data.troubles).map(([name, trouble]) => `${CHECK_WORDS[name] ?? name}: ${trouble}.`);
+  const needs = [...troubles, ...backupTroubles(data)];
+  if (needs.length === 0) return <p className="mb-6 text-lg">Server, database and disks are in order.</p>;
+  return (
+    <ul className="mb-6 text-lg font-semibold text-alarm" role="alert">
+      {needs.map((one) => (
+        <li key={one}>{one}</li>
+      ))}
+    </ul>
+  );
+}
+
+function backupTroubles({ backups, backups_to }: Installation): string[] {
+  if (!backups_to) return [];
+  const good = backups.find((one) => one.good);
+  if (!good) return ["No backup has been made yet."];
+  const old = Date.now() - Date.parse(good.begun) > OLD_BACKUP_MS;
+  return old ? [`The last good backup is of ${when(good.begun)}.`] : [];
+}
+
+function when(iso: string): string {
+  return new Date(iso).toLocaleString();
+}
+
+function lasting(seconds: number): string {
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
+}
+
+function Work({ data: { queue, times } }: { data: Installation }) {
+  const waited = queue.waiting > 0 ? `, the longest for ${lasting(queue.oldest_s)}` : "";
+  return (
+    <>
+      <p>
+        {queue.working} under way, {queue.waiting} waiting{waited}.
+      </p>
+      {times.length === 0 && <p className="text-slate">Nothing ended in the last day.</p>}
+      {times.length > 0 && (
+        <table className="mt-3 w-full text-left">
+          <thead>
+            <tr className="border-b border-rule text-slate">
+              <th className="py-1 font-normal">In the last day</th>
+              <th className="text-right font-normal">done</th>
+              <th className="text-right font-normal">failed</th>
+              <th className="text-right font-normal">took</th>
+              <th className="text-right font-normal">longest</th>
+            </tr>
+          </thead>
+          <tbody className="tabular-nums">
+            {times.map((one) => (
+              <tr key={one.kind} className="border-b border-rule">
+                <td className="py-1">{one.kind}</td>
+                <td className="text-right">{one.done}</td>
+                <td className={`text-right ${one.failed > 0 ? "font-semibold text-alarm" : ""}`}>{one.failed}</td>
+                <td className="text-right">{lasting(one.mean_s)}</td>
+                <td className="text-right">{lasting(one.longest_s)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </>
+  );
+}
+
+function Backups({ data: { backups, backups_to } }: { data: Installation }) {
+  if (!backups_to)
+    return (
+      <p>
+        None are made. Set <code>JURATA_BACKUP_TO</code> to a folder or a host, and have <code>manage.py backup</code> run every night.
+      </p>
+    );
+  return (
+    <>
+      <p>
+        Kept in <code>{backups_to}</code>
+      </p>
+      <ul className="mt-3">
+        {backups.map((one) => (
+          <li key={one.archive} className="border-b border-rule py-1">
+            {when(one.begun)}
+            {one.trouble && <span className="text-alarm">: failed, {one.trouble}</span>}
+            {!one.trouble && !one.ended && ": under way"}
+            {one.good && (
+              <span className="text-slate">
+                : {one.matches} matches, {one.clips} files of clips ({sizeOf(one.clip_bytes ?? 0)}),{" "}
+                {one.verified ? "restored and found equal" : "not checked"}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Rooms({ data: { rooms, database_bytes } }: { data: Installation }) {
+  return (
+    <>
+      {rooms.map((room) => {
+        const free = room.free / Math.max(1, room.total);
+        return (
+          <div key={room.name} className="mb-3">
+            <p>
+              {room.name === "clips" ? "For clips" : "For all else"}:{" "}
+              <span className={free < LITTLE_ROOM ? "font-semibold text-alarm" : ""}>
+                {sizeOf(room.free)} free of {sizeOf(room.total)}
+              </span>
+            </p>
+            <div className="h-2 bg-rule" aria-hidden>
+              <div className="h-2 bg-slate" style={{ width: `${100 * (1 - free)}%` }} />
+            </div>
+          </div>
+        );
+      })}
+      <p>The database takes {sizeOf(database_bytes)}.</p>
+    </>
+  );
+}
+
+function SignIns({ data: { sign_ins } }: { data: Installation }) {
+  if (sign_ins.failed === 0) return <p>None in the last day.</p>;
+  return (
+    <>
+      <p>
+        {sign_ins.failed} in the last day; {sign_ins.shut_out} {sign_ins.shut_out === 1 ? "account is" : "accounts are"} not listened to
+        just now.
+      </p>
+      <ul className="mt-3">
+        {sign_ins.attempts.map((one) => (
+          <li key={`${one.name} ${one.address}`} className="flex justify-between gap-4 border-b border-rule py-1">
+            <span>
+              {one.name} <span className="text-slate">from {one.address}</span>
+            </span>
+            <span className="text-slate tabular-nums">
+              {one.tries} ×, {when(one.last)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Failed({ rows }: { rows: Installation["failed"] }) {
+  const again = useDoing(KEY, (failed: string) => ok(api.POST("/api/installation/failed/{failed}", { params: { path: { failed } } })));
+  return (
+    <div className="mt-8">
+      <Section title="Work that failed">
+        <Problem error={again.error} />
+        {rows.length === 0 && <p>None in the last month.</p>}
+        <ul>
+          {rows.map((one) => (
+            <li key={one.id} className="flex items-baseline gap-4 border-b border-rule py-1.5">
+              <span className="w-44 shrink-0 text-slate">{when(one.created)}</span>
+              <span className="flex-1">
+                {one.kind} for {one.owner}: {one.trouble} <span className="text-slate">(begun {one.tries} ×)</span>
+              </span>
+              <button type="button" className="quiet" disabled={again.isPending} onClick={() => again.mutate(one.id)}>
+                Try again
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Section>
+    </div>
+  );
+}
