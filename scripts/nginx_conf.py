@@ -8,17 +8,52 @@ from __future__ import annotations
 import argparse
 import os
 import pwd
+from collections.abc import Sequence
 from pathlib import Path
 
 TEMPLATE = Path(__file__).with_name("nginx.conf.in")
+REDIRECT = """\
+  server {{
+    listen {plain};
+    server_name {host};
+    return 301 https://{host}$request_uri;
+  }}
+
+"""
+TLS = """\
+    listen {secure} ssl http2;
+    server_name {host};
+    ssl_certificate {certificate};
+    ssl_certificate_key {key};
+    ssl_protocols TLSv1.2 TLSv1.3;
+    ssl_session_cache shared:tls:10m;
+    ssl_session_tickets off;\
+"""
 
 
-def write(data: Path, port: int, server_port: int, clips: str, static: str, user: str) -> Path:
-    """The configuration in ``data``; clips and static files are folders there, or full paths."""
+def plain(port: int) -> dict[str, str]:
+    """How it listens without TLS: on this machine alone."""
+    return {"BEFORE": "", "LISTEN": f"    listen 127.0.0.1:{port};"}
+
+
+def secure(host: str, certificate: str, key: str, ports: tuple[str, str] = ("80", "443")) -> dict[str, str]:
+    """How it listens with TLS, and sends whoever asks without it there. ``ports`` may have an address before them."""
+    first, second = ports
+    return {
+        "BEFORE": REDIRECT.format(plain=first, host=host),
+        "LISTEN": TLS.format(secure=second, host=host, certificate=certificate, key=key),
+    }
+
+
+def write(data: Path, listens: dict[str, str], servers: Sequence[str], clips: str, static: str, user: str) -> Path:
+    """The configuration in ``data``; clips and static files are folders there, or full paths.
+
+    ``servers`` are the addresses of the server's processes, each with its port.
+    """
     text = TEMPLATE.read_text("utf-8")
-    values = {"PORT": port, "SERVER_PORT": server_port, "CLIPS": clips, "STATIC": static}
-    for name, value in values.items():
-        text = text.replace(f"@{name}@", str(value))
+    asked = " ".join(f"server {one};" for one in servers)
+    for name, value in {**listens, "SERVERS": asked, "CLIPS": clips, "STATIC": static}.items():
+        text = text.replace(f"@{name}@", value)
     (data / "nginx.conf").write_text(text, "utf-8")
     own = data / "nginx"
     own.mkdir(mode=0o700, exist_ok=True)
@@ -37,13 +72,17 @@ def command(user: str) -> list[str]:
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--data", type=Path, required=True)
-    parser.add_argument("--port", type=int, required=True)
-    parser.add_argument("--server-port", type=int, required=True)
+    parser.add_argument("--port", type=int, help="listen on this machine alone, without TLS")
+    parser.add_argument("--host", help="listen for everybody, with TLS, under this name")
+    parser.add_argument("--certificate", default="/etc/jurata/tls/cert.pem")
+    parser.add_argument("--key", default="/etc/jurata/tls/key.pem")
+    parser.add_argument("--server", dest="servers", action="append", required=True, help="address:port, once for each")
     parser.add_argument("--clips", default="clips")
     parser.add_argument("--user", default="www-data")
     asked = parser.parse_args()
     clips = "clips" if Path(asked.clips) == asked.data / "clips" else asked.clips
-    write(asked.data, asked.port, asked.server_port, clips, "static", asked.user)
+    listens = secure(asked.host, asked.certificate, asked.key) if asked.host else plain(asked.port)
+    write(asked.data, listens, asked.servers, clips, "static", asked.user)
 
 
 if __name__ == "__main__":

@@ -9,7 +9,7 @@ from typing import Any
 
 from prometheus_client import multiprocess
 
-bind = f"127.0.0.1:{os.environ.get('JURATA_SERVER_PORT', '8419')}"
+bind = f"{os.environ.get('JURATA_SERVER_ADDRESS', '127.0.0.1')}:{os.environ.get('JURATA_SERVER_PORT', '8419')}"
 workers = int(os.environ.get("JURATA_SERVER_PROCESSES", "2"))
 worker_class = "gthread"
 threads = 8

@@ -43,6 +43,8 @@ from .setting import (
     GUARDIAN_OF,
     HOUSE_RULES,
     NEXT_EVENT,
+    OPERATOR,
+    OPERATOR_S_NAME,
     PASSWORD,
     PLAN_BEGAN,
     PLAN_ENDED,
@@ -62,6 +64,9 @@ DAYS_SHARED = 14
 def load() -> None:
     """Load the demo into a database without accounts."""
     coach, second = _account(USERNAME, COACH), _account(SECOND, SECOND_SCORER)
+    operator = _account(OPERATOR, OPERATOR_S_NAME)
+    operator.is_superuser = True
+    operator.save()
     club = found_club(CLUB, coach)
     join(club, second, Role.SCORER)
     roster = {one.name: one for one in (Athlete.objects.create(club=club, **row) for row in ATHLETES)}

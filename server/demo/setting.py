@@ -20,7 +20,10 @@ ATHLETE, ATHLETE_S_NAME = "dara", "Dara Finch"
 GUARDIAN, WARD = "sol", "Ilya Marsh"
 """The sign-in name of a guardian, with the same password, and the child."""
 GUARDIAN_OF = {"first_name": "Sol", "last_name": "Marsh", "email": "marsh@millrace.example"}
-SIGN_INS = (USERNAME, SECOND, ATHLETE, GUARDIAN)
+OPERATOR = "operator"
+"""The sign-in name of who runs the installation and is in no club, with the same password."""
+OPERATOR_S_NAME = {"first_name": "Lowe", "last_name": "Tarn", "email": "tarn@millrace.example"}
+SIGN_INS = (USERNAME, SECOND, ATHLETE, GUARDIAN, OPERATOR)
 """All sign-in names of the demo; their password is published."""
 FOLDER = Path(__file__).parent / "data"
 
