@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from footage.convert import LEAST_MEMORY, LEAST_S, PICTURES_HELD, SLOWEST, Source, decoding
-from footage.tools import Limits, TooMuch, output_of
+from footage.tools import Files, Limits, TooMuch, output_of
 from jurata_core.board.readings import TICK
 from jurata_core.times import Millis
 
@@ -75,7 +75,7 @@ def _decoded(
         "-vf", ",".join(filters), "-f", "image2pipe", "-c:v", "ppm", "pipe:1",
     ]  # fmt: skip
     held = bytearray()
-    for block in output_of("ffmpeg", command, source.path.parent, limits, go_on):
+    for block in output_of("ffmpeg", command, Files((source.path,)), limits, go_on):
         held += block
         while (size := _size(held)) is not None:
             head, width, height = size

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from footage.tasks import source_of
 from jobs.models import Job
+from jobs.queues import MEDIA
 from jobs.running import Kind, Reporter, Stopped, finishing, register
 from jurata_core.board import Rule, Understood, understand
 from jurata_core.times import Millis
@@ -52,4 +53,4 @@ def _evidence(board: Board, understood: Understood, answer: Answer) -> list[Boar
     return [BoardPicture(board=board, t_ms=t, jpeg=jpeg) for t, jpeg in found.items()]
 
 
-READ_BOARD = register(Kind("read a scoreboard", _run, LONGEST_S))
+READ_BOARD = register(Kind("read a scoreboard", _run, LONGEST_S, MEDIA))

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from django.conf import settings
 
-from .tools import MEBI, MOST_PIXELS_DECODED, Limits, reading, run
+from .tools import MEBI, MOST_PIXELS_DECODED, Files, Limits, reading, run
 
 WIDEST, WIDEST_AWAITED = 1920, 1280
 """Pixels: a copy keeps what is to be seen when it is enlarged; one that nobody can score without is there sooner."""
@@ -53,7 +53,7 @@ def make_copy(source: Source, into: Path, content_type: str, progress: Progress)
     form = ["-movflags", "+faststart", "-f", "mp4"] if content_type == "video/mp4" else ["-f", "webm"]
     read = reading(source.path, source.demuxer)
     command = [*read, *PICTURE_AND_SOUND, "-c", "copy", *WITHOUT_TAGS, *form, f"file:{into.name}"]
-    convert(source, command, into.parent, source.duration_ms, progress)
+    convert(source, command, Files((source.path,), (into,)), source.duration_ms, progress)
 
 
 def make_proxy(source: Source, into: Path, widest: int, progress: Progress) -> None:
@@ -67,7 +67,7 @@ def make_proxy(source: Source, into: Path, widest: int, progress: Progress) -> N
         "-crf", "23", "-g", str(KEYFRAME_EVERY), "-bf", "0", "-pix_fmt", "yuv420p", "-c:a", "aac", "-ac", "2",
         "-video_track_timescale", "90000", *WITHOUT_TAGS, "-movflags", "+faststart", "-f", "mp4", f"file:{into.name}",
     ]  # fmt: skip
-    convert(source, command, into.parent, source.duration_ms, progress)
+    convert(source, command, Files((source.path,), (into,)), source.duration_ms, progress)
 
 
 def make_pictures(source: Source, poster: Path, strip: Path, go_on: Callable[[], bool]) -> None:
@@ -79,11 +79,12 @@ def make_pictures(source: Source, poster: Path, strip: Path, go_on: Callable[[],
     one = ["-frames:v", "1", "-q:v", "4", *WITHOUT_TAGS, "-f", "mjpeg"]
     rows = -(-THUMBNAILS // COLUMNS)
     tiles = f"fps={THUMBNAILS * 1000 / max(1, length):.6f},scale={THUMBNAIL_WIDTH}:-2,tile={COLUMNS}x{rows}"
-    for command in (
-        ["-ss", f"{length / 2000:.3f}", *decoding(source), "-vf", "scale=480:-2", *one, f"file:{poster.name}"],
-        ["-skip_frame", "noref", *decoding(source), "-vf", tiles, *one, f"file:{strip.name}"],
+    for into, which, filters in (
+        (poster, ["-ss", f"{length / 2000:.3f}"], "scale=480:-2"),
+        (strip, ["-skip_frame", "noref"], tiles),
     ):
-        convert(source, command, poster.parent, length, lambda _: go_on())
+        command = [*which, *decoding(source), "-vf", filters, *one, f"file:{into.name}"]
+        convert(source, command, Files((source.path,), (into,)), length, lambda _: go_on())
 
 
 def decoding(source: Source) -> list[str]:
@@ -91,14 +92,14 @@ def decoding(source: Source) -> list[str]:
     return ["-max_pixels", str(MOST_PIXELS_DECODED), "-threads", "2", *reading(source.path, source.demuxer)]
 
 
-def convert(source: Source, arguments: list[str], folder: Path, length_ms: int, progress: Progress) -> None:
-    """Run ffmpeg in a folder; what it makes of the source is so long. Raises NotMade or Stopped."""
+def convert(source: Source, arguments: list[str], files: Files, length_ms: int, progress: Progress) -> None:
+    """Run ffmpeg on some files; what it makes of the source is so long. Raises NotMade or Stopped."""
     most = LEAST_S + SLOWEST * source.duration_ms // 1000
     memory = LEAST_MEMORY + PICTURES_HELD * BYTES_A_PIXEL * source.pixels
     limits = Limits(memory, cpu=most, wall=10 * most, output=settings.LARGEST_CLIP)
     done = [0.0]  # the latest share; progress is asked between two lines too, so that a cancelled run is killed
     command = ["-y", "-nostdin", "-progress", "pipe:1", *arguments]
-    for line in run("ffmpeg", command, folder, limits, lambda: progress(done[0])):
+    for line in run("ffmpeg", command, files, limits, lambda: progress(done[0])):
         name, _, value = line.strip().partition("=")
         if name == "out_time_us" and value.isdigit():
             done[0] = min(1.0, int(value) / 1000 / max(1, length_ms))

@@ -15,6 +15,9 @@ from .files import remove_files
 
 
 class Clip(models.Model):
+    keeps_files = True
+    """Files in the folder of clips begin with the id of a row: see footage.upkeep."""
+
     class State(models.TextChoices):
         UPLOADING = "uploading"
         CONVERTING = "converting", "browsers can't play it; a copy that they can is being made"

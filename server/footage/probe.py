@@ -13,7 +13,7 @@ from config.refusals import Refused
 from jobs.running import NotMade
 from jurata_core.times import minutes
 
-from .tools import DEMUXERS, MEBI, MOST_PIXELS_DECODED, Limits, TookTooLong, TooMuch, reading, run
+from .tools import DEMUXERS, MEBI, MOST_PIXELS_DECODED, Files, Limits, TookTooLong, TooMuch, reading, run
 
 PLAYABLE = {
     "mp4": {"h264", "av1", "vp9"},
@@ -117,7 +117,7 @@ def frames_in(path: Path, demuxer: str, go_on: Callable[[], bool] = lambda: True
     """
     asked = ["-select_streams", "v:0", "-show_entries", "packet=pts_time,flags", "-of", "csv=p=0"]
     found: dict[int, bool] = {}
-    for line in run("ffprobe", [*asked, *reading(path, demuxer)], path.parent, TO_LIST, go_on):
+    for line in run("ffprobe", [*asked, *reading(path, demuxer)], Files((path,)), TO_LIST, go_on):
         text, _, flags = line.strip().partition(",")
         if text not in ("", "N/A") and "D" not in flags:
             found[round(float(text) * 1000)] = "K" in flags
@@ -132,7 +132,7 @@ def _ask(path: Path) -> dict[str, Any]:
     asked = ["-show_format", "-show_streams", "-of", "json", *reading(path)]
     lines, size = [], 0
     try:
-        for line in run("ffprobe", asked, path.parent, TO_PROBE):
+        for line in run("ffprobe", asked, Files((path,)), TO_PROBE):
             size += len(line)
             if size > MEBI:
                 raise Refused("no_video", DAMAGED)

@@ -10,6 +10,7 @@ from typing import Any
 
 from accounts.notices import tell
 from jobs.models import Job
+from jobs.queues import MEDIA
 from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
 
 from .convert import WIDEST, WIDEST_AWAITED, Source, make_copy, make_pictures, make_proxy
@@ -47,7 +48,7 @@ def clip_given_up(job: Job) -> None:
     Clip.objects.filter(job=job, state=Clip.State.CONVERTING).update(state=Clip.State.FAILED)
 
 
-PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, queued=clip_queued, given_up=clip_given_up))
+PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, MEDIA, queued=clip_queued, given_up=clip_given_up))
 
 
 def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:

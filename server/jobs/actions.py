@@ -12,7 +12,7 @@ from config.refusals import Clash
 
 from .models import UNDER_WAY, Job
 from .running import KINDS
-from .tasks import run_job
+from .tasks import CUT_OFF, run_job
 
 
 def new_job(owner: int, kind: str) -> Job:
@@ -25,18 +25,26 @@ def enqueue(job: Job) -> None:
     """Put a job into the worker's queue."""
     job.state, job.progress, job.trouble, job.ended = Job.State.WAITING, 0, "", None
     # One job of a user after another: what takes for ever holds up nobody else's.
-    job.queued = run_job.configure(lock=f"jobs of {job.owner_id}", priority=KINDS[job.kind].priority).defer(
-        job=str(job.pk)
-    )
+    kind, lock = KINDS[job.kind], f"jobs of {job.owner_id}"
+    job.queued = run_job.configure(queue=kind.queue, lock=lock, priority=kind.priority).defer(job=str(job.pk))
     job.save(update_fields=["state", "progress", "trouble", "queued", "ended"])
-    KINDS[job.kind].queued(job)
+    kind.queued(job)
 
 
 def retry(job: Job) -> None:
     """Put a job that has ended into the queue again."""
     if job.under_way:
         raise Clash("at_work", "This is being done already.")
+    if job.set_aside:
+        raise Clash("set_aside", f"{CUT_OFF} Whoever runs this installation can have it tried once more.")
     enqueue(job)
+
+
+def retry_set_aside(job: Job) -> None:
+    """Put a job that has failed into the queue again, even one that was set aside."""
+    Job.objects.filter(pk=job.pk).update(set_aside=False)
+    job.set_aside = False
+    retry(job)
 
 
 def cancel(job: Job) -> None:

@@ -29,6 +29,10 @@ class Job(models.Model):
     progress = models.FloatField(default=0, help_text="the share of it that is done")
     trouble = models.TextField(blank=True, help_text="why it failed")
     tries = models.PositiveSmallIntegerField(default=0, help_text="how often it was begun")
+    set_aside = models.BooleanField(
+        default=False,
+        help_text="whether it cut its worker off each time, so that nobody but an operator tries it again",
+    )
     queued = models.BigIntegerField(null=True, help_text="its place in the worker's queue")
     created = models.DateTimeField(auto_now_add=True)
     begun = models.DateTimeField(null=True, help_text="when it was begun last")

@@ -17,6 +17,7 @@ from config.refusals import Refused
 from jurata_core.faults import JurataError
 
 from .models import UNDER_WAY, Job
+from .queues import OTHER
 
 log = logging.getLogger(__name__)
 
@@ -47,6 +48,7 @@ class Kind:
     run: Callable[[Job, Reporter], None]
     longest_s: int
     """After so many seconds a run is stopped and the job has failed."""
+    queue: str = OTHER
     priority: int = 0
     """What has more of it is done first, among the work that waits."""
     queued: Callable[[Job], None] = _nothing

@@ -21,23 +21,25 @@ from procrastinate.exceptions import JobAborted
 from procrastinate.jobs import Status
 
 from .models import UNDER_WAY, Job
+from .queues import OTHER
 from .running import KINDS, run
 
 MOST_TRIES = 5
 """So often a job that was cut off is begun again: one that ends its worker each time must not go on for ever."""
 AGAIN = RetryStrategy(max_attempts=MOST_TRIES, retry_exceptions={JobAborted})
-CUT_OFF = f"The worker was cut off at this {MOST_TRIES} times. Ask for it again, or upload another file."
+CUT_OFF = f"The worker was cut off at this {MOST_TRIES} times, so it is set aside. Upload another file."
+LOST = "It was lost from the queue. Ask for it again."
 UPKEEP = "jobs.upkeep"
 
 
-@app.task(queue="footage", pass_context=True, retry=AGAIN)
+@app.task(queue=OTHER, pass_context=True, retry=AGAIN)
 def run_job(context: JobContext, job: str) -> None:
     close_old_connections()  # the database may have been started again meanwhile
     run(job, context.should_abort)
 
 
 @app.periodic(cron="* * * * *")
-@app.task(name=UPKEEP, queue="footage", queueing_lock=UPKEEP, pass_context=True)
+@app.task(name=UPKEEP, queue=OTHER, queueing_lock=UPKEEP, pass_context=True)
 async def upkeep(context: JobContext, timestamp: int) -> None:
     """Put back into the queue what a dead worker was at, and give up jobs that are in no queue any more."""
     jobs = context.app.job_manager
@@ -51,10 +53,16 @@ async def upkeep(context: JobContext, timestamp: int) -> None:
 
 
 def give_up() -> None:
-    """Say of jobs that are in no queue any more that they failed: somebody may ask for them again."""
+    """Say of jobs that are in no queue any more that they failed.
+
+    Somebody may ask for them again, but for one that cut its worker off each time: that is set aside.
+    """
     queued = ProcrastinateJob.objects.filter(status__in=("todo", "doing")).values("id")
+    spent = set(ProcrastinateJob.objects.filter(status="failed", attempts__gte=MOST_TRIES).values_list("id", flat=True))
     for job in Job.objects.filter(state__in=UNDER_WAY).filter(Q(queued=None) | ~Q(queued__in=queued)):
-        failed = {"state": Job.State.FAILED, "trouble": CUT_OFF, "ended": timezone.now()}
+        aside = job.queued in spent
+        failed = {"state": Job.State.FAILED, "trouble": CUT_OFF if aside else LOST, "set_aside": aside}
+        failed["ended"] = timezone.now()
         if Job.objects.filter(pk=job.pk, state__in=UNDER_WAY).update(**failed):
             logging.getLogger(__name__).warning("job %s (%s) of user %s was given up", job.pk, job.kind, job.owner_id)
             KINDS[job.kind].given_up(job)

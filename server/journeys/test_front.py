@@ -39,7 +39,9 @@ class Front(Journey):
         (static / "mark.svg").write_text("<svg/>")
         user = settings.TOOLS_USER
         server_port = urlsplit(self.live_server_url).port
-        nginx_conf.write(data, nginx_conf.plain(self.port), [f"127.0.0.1:{server_port}"], str(settings.MEDIA_ROOT), "static", user)
+        nginx_conf.write(
+            data, nginx_conf.plain(self.port), [f"127.0.0.1:{server_port}"], str(settings.MEDIA_ROOT), "static", user
+        )
         nginx = subprocess.Popen(nginx_conf.command(user), cwd=data, stderr=subprocess.PIPE)
         self.addCleanup(nginx.communicate)
         self.addCleanup(nginx.terminate)

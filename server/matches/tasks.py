@@ -8,6 +8,8 @@ from django.db import close_old_connections
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from jobs.queues import OTHER
+
 from .actions import KEPT_DELETED, remove_for_good
 from .models import Match
 from .summaries import freshen
@@ -17,7 +19,7 @@ AT_ONCE, LONGEST_S = 25, 40
 
 
 @app.periodic(cron="* * * * *")
-@app.task(queue="footage", queueing_lock="matches.summaries")
+@app.task(queue=OTHER, queueing_lock="matches.summaries")
 def bring_summaries_up_to_date(timestamp: int) -> None:
     """Every minute: make summaries of matches that have changed, or that an older core has scored."""
     close_old_connections()  # the database may have been started again meanwhile
@@ -25,7 +27,7 @@ def bring_summaries_up_to_date(timestamp: int) -> None:
 
 
 @app.periodic(cron="20 3 * * *")
-@app.task(queue="footage", queueing_lock="matches.deleted")
+@app.task(queue=OTHER, queueing_lock="matches.deleted")
 def remove_deleted(timestamp: int) -> None:
     """Every night: remove the matches whose deletion can no longer be taken back."""
     close_old_connections()  # the database may have been started again meanwhile

@@ -22,7 +22,7 @@ from rest_framework.views import APIView
 from accounts.guessing import address_of
 from accounts.models import called
 from config.refusals import body_of
-from jobs.actions import retry
+from jobs.actions import retry_set_aside
 from jobs.models import Job
 from journal.models import note
 
@@ -167,6 +167,6 @@ class FailedJobView(APIView):
     def post(self, request: Request, failed: uuid.UUID) -> Response:
         """Put work that failed into the queue again."""
         job = get_object_or_404(Job, pk=failed, state=Job.State.FAILED)
-        retry(job)
+        retry_set_aside(job)
         note("work tried again", job.kind, request=request)
         return Response(status=204)

@@ -26,6 +26,9 @@ LONGEST_MONTHS = 120
 class Export(models.Model):
     """Everything of a club, or, where ``club`` is null, of who asks for it, as one zip that the worker writes."""
 
+    keeps_files = True
+    """Files in the folder of clips begin with the id of a row: see footage.upkeep."""
+
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="exports")
     club = models.ForeignKey("clubs.Club", models.CASCADE, null=True, related_name="exports")

@@ -9,6 +9,7 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from accounts.models import Notice
+from jobs.queues import OTHER
 from journal.models import forget_old_entries
 from post.models import Mail
 
@@ -21,7 +22,7 @@ READ_KEPT = timedelta(days=90)
 
 
 @app.periodic(cron="*/5 * * * *")
-@app.task(queue="footage", queueing_lock="owndata.upkeep")
+@app.task(queue=OTHER, queueing_lock="owndata.upkeep")
 def upkeep(timestamp: int) -> None:
     """Carry out deletions that have become due, remove what is kept no longer, and give notice of old clips."""
     close_old_connections()  # the database may have been started again meanwhile

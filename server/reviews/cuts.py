@@ -6,6 +6,7 @@ from pathlib import Path
 
 from footage.convert import ENCODER, PICTURE_AND_SOUND, WITHOUT_TAGS, Progress, Source, convert, decoding
 from footage.files import open_private
+from footage.tools import Files
 from jurata_core.times import Millis
 
 LOOK = (
@@ -34,6 +35,6 @@ def cut(source: Source, into: Path, start: Millis, end: Millis, style: str, capt
             "-preset", "veryfast", "-crf", "21", "-pix_fmt", "yuv420p", "-c:a", "aac", "-ac", "2",
             *WITHOUT_TAGS, "-movflags", "+faststart", "-f", "mp4", f"file:{into.name}",
         ]  # fmt: skip
-        convert(source, command, into.parent, end - start, progress)
+        convert(source, command, Files((source.path, subtitles), (into,)), end - start, progress)
     finally:
         subtitles.unlink(missing_ok=True)

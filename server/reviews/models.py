@@ -121,6 +121,9 @@ class Note(models.Model):
 class Cut(models.Model):
     """The clip of one error, cut out of the footage by the worker."""
 
+    keeps_files = True
+    """Files in the folder of clips begin with the id of a row: see footage.upkeep."""
+
     class Style(models.TextChoices):
         PLAIN = "plain"
         BURNT = "burnt", "score and sentence drawn into the picture"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from footage.files import remove_files
 from footage.tasks import source_of
 from jobs.models import Job
+from jobs.queues import MEDIA
 from jobs.running import Kind, Reporter, Stopped, finishing, register
 
 from .cuts import cut
@@ -27,4 +28,4 @@ def _run(job: Job, reporter: Reporter) -> None:
             remove_files(row.pk)
 
 
-CUT_OUT = register(Kind("cut a clip", _run, LONGEST_S))
+CUT_OUT = register(Kind("cut a clip", _run, LONGEST_S, MEDIA))

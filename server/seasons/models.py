@@ -21,6 +21,9 @@ KEPT_FAULTS = 200
 class Import(models.Model):
     """A file with many match logs, which the worker takes in; what became of each is counted."""
 
+    keeps_files = True
+    """Files in the folder of clips begin with the id of a row: see footage.upkeep."""
+
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     club = models.ForeignKey("clubs.Club", models.CASCADE, related_name="imports")
     asked_by = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="imports")

@@ -5,13 +5,15 @@ from __future__ import annotations
 import os
 import resource
 import time
+import unittest
 from unittest import mock
 
 from footage import probe as probing
 from footage.convert import make_pictures, make_proxy
+from footage.files import tools_user
 from footage.models import Clip
 from footage.tasks import source_of
-from footage.tools import DEMUXERS, Limits, TookTooLong, TooMuch, reading, run
+from footage.tools import DEMUXERS, Files, Limits, TookTooLong, TooMuch, reading, run, sandboxed
 from jobs.models import Job
 from jobs.running import NotMade, Stopped
 
@@ -79,12 +81,19 @@ class InLimits(ClipCase):
             (Limits(2 << 30, 600, 600, 1 << 20), ["-f", "rawvideo", "-y", "file:out.raw"]),
         ):
             with self.subTest(limits=limits), self.assertRaises(TooMuch):
-                list(run("ffmpeg", [*reading(path), *endless, *into], path.parent, limits))
+                list(
+                    run(
+                        "ffmpeg",
+                        [*reading(path), *endless, *into],
+                        Files((path,), (path.with_name("out.raw"),)),
+                        limits,
+                    )
+                )
 
     def test_time_that_passes_is_nobody_s_fault_and_loses_nothing(self):
         path = self.clip().path
         with self.assertRaises(TookTooLong):
-            list(run("ffprobe", reading(path), path.parent, Limits(1 << 30, 20, -1)))
+            list(run("ffprobe", reading(path), Files((path,)), Limits(1 << 30, 20, -1)))
         data = made("b.mp4", *PLAIN)
         clip = self.announce("b.mp4", len(data)).json()["id"]
         with mock.patch("footage.probe.TO_PROBE", Limits(1 << 30, 20, -1)):
@@ -109,19 +118,47 @@ class InLimits(ClipCase):
     def test_tools_have_no_rights(self):
         """The server may run as root; what reads a file from anywhere does not."""
         path = self.clip().path
-        with mock.patch("footage.tools.subprocess.Popen", side_effect=InterruptedError) as started:
-            with self.assertRaises(InterruptedError):
-                list(run("ffprobe", reading(path), path.parent, probing.TO_PROBE))
-            options = started.call_args.kwargs
-        command = started.call_args.args[0]
-        self.assertIn("prlimit", command)
-        self.assertIn("-protocol_whitelist", command)
-        self.assertIn("-format_whitelist", command)
-        if os.geteuid() == 0:
-            self.assertNotIn(options["user"], (None, 0))
-            self.assertEqual(options["extra_groups"], [])
-        else:
-            self.assertIsNone(options["user"])
+        for there in (True, False):
+            with (
+                self.subTest(sandbox=there),
+                mock.patch("footage.tools.sandboxed", return_value=there),
+                mock.patch("footage.tools.subprocess.Popen", side_effect=InterruptedError) as started,
+            ):
+                with self.assertRaises(InterruptedError):
+                    list(run("ffprobe", reading(path), Files((path,)), probing.TO_PROBE))
+                command = started.call_args.args[0]
+                for wanted in ("prlimit", "--no-new-privs", "-protocol_whitelist", "-format_whitelist"):
+                    self.assertIn(wanted, command)
+                self.assertEqual("--unshare-net" in command, there)
+                if os.geteuid() == 0:
+                    self.assertIn(f"--reuid={tools_user().pw_uid}", command)
+                    self.assertIn("--clear-groups", command)
+
+    @unittest.skipUnless(sandboxed(), "this machine makes no sandboxes")
+    def test_a_tool_that_is_taken_over_finds_nothing(self):
+        """What a file might make of a tool: here the tool is a shell."""
+        path = self.clip().path
+        other = path.with_name("other")
+        other.write_bytes(b"somebody else's")
+        out = path.with_name("out")
+
+        def said(words: str) -> str:
+            try:
+                return "\n".join(run("sh", ["-c", words], Files((path,), (out,)), Limits(1 << 30, 20, 60, 1 << 20)))
+            except NotMade as error:
+                return f"failed: {error}"
+
+        with mock.patch("footage.tools.LEVEL", []):
+            self.assertEqual(sorted(said("ls; echo; echo *").split()), sorted([path.name, "out"] * 2))
+            self.assertIn("failed", said(f"cat {other} || cat other"))
+            self.assertIn("failed", said("cat /etc/passwd /proc/1/environ /root/.bashrc"))
+            self.assertIn("failed", said(f"echo x > {path.name}"))
+            self.assertIn("failed", said("echo x > /usr/bin/x || echo x > /clips/new"))
+            self.assertEqual(said("ls /sys/class/net /proc 2>/dev/null; echo").strip(), "")
+            self.assertIn("failed", said("exec 3<>/dev/tcp/127.0.0.1/80"))
+            self.assertEqual(said("id -u").strip(), str(os.geteuid() or tools_user().pw_uid))
+            self.assertEqual(said("echo made > out; echo"), "")
+            self.assertEqual(out.read_bytes(), b"made\n")
 
     def test_a_cancelled_clip_is_let_go_at_once(self):
         clip = self.clip("testsrc2=duration=20:size=160x90:rate=25")

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import os
+import uuid
 from unittest import mock
 
+from django.db import connection
 from procrastinate.exceptions import JobAborted
 
 from footage.models import Clip
 from footage.probe import Frames, frames_in, probe
 from footage.tasks import _seeks_well
 from footage.tools import Limits
-from footage.upkeep import mend
+from footage.upkeep import mend, remove_orphans
+from jobs.actions import retry_set_aside
 from jobs.models import Job
 from jobs.running import NotMade, Stopped
-from jobs.tasks import CUT_OFF, give_up
+from jobs.tasks import CUT_OFF, LOST, MOST_TRIES, give_up
 
 from .base import ClipCase, made, worked
 
@@ -135,7 +139,7 @@ class Preparing(ClipCase):
         Job.objects.update(state="working", queued=clip.job.queued + 1000)
         give_up()
         clip.refresh_from_db()
-        self.assertEqual((clip.state, clip.job.state, clip.job.trouble), ("failed", "failed", CUT_OFF))
+        self.assertEqual((clip.state, clip.job.state, clip.job.trouble), ("failed", "failed", LOST))
         # As it was before copies were always made and files were private.
         Clip.objects.update(state="ready", played_as="")
         Job.objects.update(state="done")
@@ -168,3 +172,41 @@ class Preparing(ClipCase):
             (shown["state"], shown["job"]["state"], shown["job"]["trouble"]),
             ("failed", "failed", "moov atom not found"),
         )
+
+
+class SetAside(ClipCase):
+    def test_what_cut_its_worker_off_each_time_is_tried_again_by_an_operator_alone(self):
+        self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
+        job = Clip.objects.get().job
+        Job.objects.update(state="working")
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "update procrastinate_jobs set status = 'failed', attempts = %s where id = %s", [MOST_TRIES, job.queued]
+            )
+        give_up()
+        job.refresh_from_db()
+        self.assertEqual((job.state, job.trouble, job.set_aside), ("failed", CUT_OFF, True))
+        asked = self.client.post(f"/api/jobs/{job.pk}", {"do": "retry"}, content_type="application/json")
+        self.assertEqual((asked.status_code, asked.json()["code"]), (409, "set_aside"))
+        retry_set_aside(job)
+        job.refresh_from_db()
+        self.assertEqual((job.state, job.set_aside), ("waiting", False))
+
+
+class Orphans(ClipCase):
+    def test_what_belongs_to_nothing_is_removed_once_it_is_old(self):
+        self.upload("a.mp4", made("a.mp4", "-c:v", "libx264", "-pix_fmt", "yuv420p"))
+        clip = Clip.objects.get()
+        worked(clip)
+        gone, fresh = uuid.uuid4(), uuid.uuid4()
+        folder = clip.path.parent
+        left = [folder / f"{gone}{ending}" for ending in ("", ".part", ".proxy.mp4", ".cut.mp4")]
+        others = [folder / f"{fresh}.part", folder / "read-me.txt"]
+        for path in [*left, *others]:
+            path.write_bytes(b"x")
+        kept = set(folder.iterdir()) - set(left)
+        for path in folder.iterdir():
+            if not path.name.startswith(str(fresh)):
+                os.utime(path, (0, 0))
+        remove_orphans()
+        self.assertEqual(set(folder.iterdir()), kept)
