@@ -311,6 +311,10 @@ LOGGING = {
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "json"}},
     "root": {"handlers": ["console"], "level": LOG_LEVEL},
     # Both name whom or what it was about: config.logs has a line for each request, the database each wrong password.
-    "loggers": {"django.request": {"level": "CRITICAL"}, "axes": {"level": "CRITICAL"}},
+    "loggers": {
+        "django.request": {"level": "CRITICAL"},
+        "axes": {"level": "CRITICAL"},
+        "procrastinate": {"level": "WARNING"},
+    },
 }
 logs.configure()
