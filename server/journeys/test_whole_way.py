@@ -31,7 +31,7 @@ from .base import PASSWORD, TRUTH, Journey
 class WholeWay(Journey):
     def test_a_newcomer_signs_in_uploads_a_clip_and_reaches_the_desk(self):
         page = self.page
-        page.goto(self.live_server_url)
+        page.goto(self.address)
         page.get_by_label("Name").fill("coach")
         page.get_by_label("Password").fill("wrong")
         page.get_by_role("button", name="Sign in").click()
@@ -257,7 +257,7 @@ class Access(Journey):
     def test_every_screen(self):
         match = self.match(TRUTH)
         plan, day = self.planned()
-        self.page.goto(self.live_server_url)
+        self.page.goto(self.address)
         expect(self.page.get_by_label("Password")).to_be_visible()
         self.check("sign-in")
         self.sign_in()
@@ -366,7 +366,7 @@ class Access(Journey):
         self.page.keyboard.press("?")
         expect(self.page.get_by_role("dialog")).to_be_visible()
         self.check("help on the desk", on_the_desk=True)
-        self.page.goto(self.live_server_url)
+        self.page.goto(self.address)
         expect(self.page.get_by_text("No matches yet")).to_be_visible()
         self.page.keyboard.press("?")
         expect(self.page.get_by_role("dialog")).to_be_visible()

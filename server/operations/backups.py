@@ -210,7 +210,7 @@ def manifest_of(of: Repository, archive: str) -> Manifest:
 def check(of: Repository, archive: str) -> None:
     """Restore an archive's database into a scratch one, and hold it and every clip against the manifest."""
     manifest = manifest_of(of, archive)
-    with _extracted(of, archive, "database.dump") as folder, snapshot.other(_scratch()) as scratch:
+    with _extracted(of, archive) as folder, snapshot.other(_scratch()) as scratch:
         snapshot.put_back(folder / "database.dump", scratch)
         _compare(manifest.tables, scratch)
     listed = of.borg("list", "--format={sha256} {path}{NL}", f"::{archive}", "--pattern=+clips/*", "--pattern=-*")
@@ -232,12 +232,13 @@ def _compare(tables: Sums, database: BaseDatabaseWrapper) -> None:
 
 
 @contextmanager
-def _extracted(of: Repository, archive: str, *paths: str) -> Iterator[Path]:
+def _extracted(of: Repository, archive: str) -> Iterator[Path]:
+    """All of an archive but its clips, in a folder that is gone afterwards."""
     folder = Path(settings.DATA) / "restoring"
     shutil.rmtree(folder, ignore_errors=True)
     folder.mkdir(mode=0o700)
     try:
-        of.borg("extract", f"::{archive}", *paths, cwd=folder)
+        of.borg("extract", "--exclude=clips", f"::{archive}", cwd=folder)
         yield folder
     finally:
         shutil.rmtree(folder, ignore_errors=True)
@@ -265,7 +266,7 @@ def restore(archive: str | None, replace: bool, say: Say) -> Manifest:
                 snapshot.dump(database, held, kept)
         database.close()
         say(f"Restoring {name}, made at {manifest.made}")
-        with _extracted(of, name, "database.dump", "secret-key") as folder:
+        with _extracted(of, name) as folder:
             snapshot.put_back(folder / "database.dump", database)
             _compare(manifest.tables, database)
             say(f"All {len(manifest.tables)} tables are as they were backed up")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hmac
+import logging
 import platform
 import uuid
 from ipaddress import ip_address
@@ -30,6 +31,8 @@ from . import figures, metrics
 from .health import looked_at
 from .models import Backup
 
+log = logging.getLogger(__name__)
+
 
 def alive(request: HttpRequest) -> JsonResponse:
     """Whether this process answers at all; where it does not, it is to be started again."""
@@ -39,6 +42,9 @@ def alive(request: HttpRequest) -> JsonResponse:
 def ready(request: HttpRequest) -> JsonResponse:
     """Whether it can do its work; where it can't, another server is to be asked meanwhile."""
     found = looked_at()
+    wrong = [f"{name}: {trouble}" for name, trouble in found.items() if trouble]
+    if wrong:
+        log.warning("not ready: %s", "; ".join(wrong))
     return JsonResponse(
         {name: not trouble for name, trouble in found.items()}, status=503 if any(found.values()) else 200
     )

@@ -176,6 +176,12 @@ class BackupTest(TransactionTestCase):
             call_command("restore", "--replace", stdout=io.StringIO())
         self.assertEqual(Match.objects.get().opponent, "Bo Castel")
 
+    def test_one_without_a_key_file_of_its_own_is_restored_too(self):
+        (self.data / "secret-key").unlink()
+        self.back_up()
+        self.restore()
+        self.assertFalse((self.data / "secret-key").exists())
+
     def test_where_nothing_is_set_it_says_what_to_set(self):
         with self.settings(BACKUP_TO=""), self.assertRaisesRegex(CommandError, "JURATA_BACKUP_TO"):
             call_command("backup", stdout=io.StringIO())
