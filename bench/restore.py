@@ -25,7 +25,7 @@ import django  # noqa: E402
 
 django.setup()
 
-import make_database  # noqa: E402
+import make_database  # type: ignore[import-not-found]  # noqa: E402
 from bench.library import library  # noqa: E402
 from django.conf import settings  # noqa: E402
 from django.core.management import call_command  # noqa: E402
