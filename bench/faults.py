@@ -32,6 +32,7 @@ os.environ |= {
     "JURATA_DB_PORT": str(PORT + 3),
     "JURATA_DEMO": "0",
     "DJANGO_SETTINGS_MODULE": "config.settings",
+    "DJANGO_ALLOW_ASYNC_UNSAFE": "true",  # the browser's driver keeps an event loop
 }
 ADDRESS = f"http://127.0.0.1:{PORT}"
 PASSWORD = "three-seconds"
@@ -105,12 +106,12 @@ class Drill:
             self.page.get_by_label("Name").fill("coach")
             self.page.get_by_label("Password").fill(PASSWORD)
             self.page.get_by_role("button", name="Sign in", exact=True).click()
-        self.page.get_by_test_id("save-state").wait_for(timeout=20_000)
+        self.page.get_by_test_id("save-state").wait_for(state="attached", timeout=20_000)
 
     def press(self) -> None:
-        """One more observation, each at a time of its own."""
-        t = round(1 + len(self.pressed) * 0.5, 3)
-        key = self.random.choice(KEYS)
+        """One more observation, each at a time of its own and of another position than the one before."""
+        t = round(1 + len(self.pressed) * 0.48, 3)  # on a frame: without a clip there are 25 a second
+        key = KEYS[len(self.pressed) % len(KEYS)]
         self.page.get_by_label("Time in the footage").fill(str(t))
         self.page.keyboard.press(key)
         self.pressed.append((t, key))
@@ -144,17 +145,16 @@ class Drill:
 
     def _upload(self) -> None:
         """A small clip for the worker to be killed at."""
-        from footage.tests.base import stored
+        from footage.actions import announce, append
 
         path = DATA / "small.mp4"
         if not path.exists():
             source = ["-f", "lavfi", "-i", "testsrc=duration=20:size=320x240:rate=25"]
             asked = ["ffmpeg", "-v", "error", *source, "-pix_fmt", "yuv420p", str(path)]
             subprocess.run(asked, check=True)
-        from footage.actions import prepare
-
-        clip = stored(self.coach, path, f"{self.clips}.mp4")
-        prepare(clip)
+        clip = announce(self.club.pk, self.coach.pk, f"{self.clips}.mp4", path.stat().st_size)
+        with path.open("rb") as file:
+            append(clip, 0, file.read)
         self.clips += 1
 
     def recovered(self, kind: str) -> float:

@@ -100,7 +100,7 @@ def measured(many: int, seconds: int, coaches: list[Any]) -> None:
             f"worst {row.max_response_time:6.0f} ms  {row.num_failures} errors",
             flush=True,
         )
-    for error in list(environment.errors.values())[:3]:
+    for error in list(environment.stats.errors.values())[:3]:
         print(f"     {error.to_name()}: {error.occurrences}")
     runner.quit()
 

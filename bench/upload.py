@@ -15,7 +15,7 @@ import time
 from pathlib import Path
 from typing import Any
 
-import psutil  # type: ignore[import-untyped]
+import psutil
 
 ROOT = Path(__file__).resolve().parents[1]
 PORT = int(os.environ.get("JURATA_PORT", "8417"))
