@@ -141,7 +141,7 @@ class TwoMachines(Journey):
         asked = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", f"/CN={FIRST}"]
         subprocess.run([*asked, "-out", files[0], "-keyout", files[1]], check=True, capture_output=True)
         os.chmod(files[1], 0o644)
-        shutil.copytree(settings.WEB_DIST, self.data / "static")
+        shutil.copytree(settings.WEB_DIST, self.data / "static", dirs_exist_ok=True)
         listens = nginx_conf.secure(FIRST, *files, (f"{FIRST}:80", f"{FIRST}:443"))
         servers = ["127.0.0.1:8419", f"{SECOND}:8419"]
         nginx_conf.write(self.data, listens, servers, str(settings.MEDIA_ROOT), "static", USER)

@@ -37,7 +37,7 @@ def carry_out_due() -> int:
             with transaction.atomic():
                 done += _carried_out(deletion)
         except Clash as error:  # the club has meanwhile lost its other head coaches
-            log.warning("%s waits: %s", deletion, error)
+            log.warning("deletion %s waits: %s", deletion.pk, error.code)
     return done
 
 
