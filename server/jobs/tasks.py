@@ -19,6 +19,7 @@ from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
 from procrastinate.exceptions import JobAborted
 from procrastinate.jobs import Status
+from procrastinate.manager import JobManager
 
 from .models import UNDER_WAY, Job
 from .queues import OTHER
@@ -42,14 +43,22 @@ def run_job(context: JobContext, job: str) -> None:
 @app.task(name=UPKEEP, queue=OTHER, queueing_lock=UPKEEP, pass_context=True)
 async def upkeep(context: JobContext, timestamp: int) -> None:
     """Put back into the queue what a dead worker was at, and give up jobs that are in no queue any more."""
-    jobs = context.app.job_manager
+    await take_up(context.app.job_manager)
+    await sync_to_async(close_old_connections)()
+    await sync_to_async(give_up)()
+
+
+async def take_up(jobs: JobManager) -> None:
+    """Put back into the queue what a dead worker was at; what was begun too often has failed.
+
+    What is done at every minute anyway is not put back: there may be the next one in the queue, and of those that share
+    a queueing lock there can be one.
+    """
     for job in await jobs.get_stalled_jobs():
-        if job.task_name != UPKEEP and job.attempts < MOST_TRIES:
+        if job.queueing_lock is None and job.attempts < MOST_TRIES:
             await jobs.retry_job(job)
         else:
             await jobs.finish_job(job, Status.FAILED, delete_job=False)
-    await sync_to_async(close_old_connections)()
-    await sync_to_async(give_up)()
 
 
 def give_up() -> None:
