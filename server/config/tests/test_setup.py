@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import configparser
 import os
 import subprocess
 import sys
@@ -71,6 +72,20 @@ class Database(SimpleTestCase):
     def test_scripts_delete_no_folder_of_a_database(self):
         for name in ("start", "test", "scripts/setup.sh"):
             self.assertNotIn("rm -rf", (settings.ROOT / name).read_text("utf-8"), name)
+
+
+class Restarts(SimpleTestCase):
+    def test_whatever_ends_is_started_again_however_it_ended(self):
+        """A worker whose database was killed ends with status 0."""
+        programs = configparser.RawConfigParser()
+        programs.read(settings.ROOT / "scripts" / "supervisord.conf")
+        named = [name for name in programs.sections() if name.startswith("program:")]
+        self.assertGreaterEqual(len(named), 5)
+        for name in named:
+            self.assertEqual(programs[name].get("autorestart"), "true", name)
+        for unit in (settings.ROOT / "deploy" / "units").glob("*.service"):
+            text = unit.read_text("utf-8")
+            self.assertTrue("Restart=always" in text or "Type=oneshot" in text, unit.name)
 
 
 class Role(TestCase):
