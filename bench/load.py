@@ -48,9 +48,12 @@ class Coach(FastHttpUser):
         self.headers = self.headers_of(self.coach)
         self.match = f"/api/matches/{self.coach.match}"
         self.pressed = 0
-        for every, what in ((0.8, self.look), (4, self.say), (PIECE_S, self.play)):
-            gevent.spawn(self.again, every, what)
+        others = ((0.8, self.look), (4, self.say), (PIECE_S, self.play))
+        self.beside = [gevent.spawn(self.again, every, what) for every, what in others]
         time.sleep(random.random())
+
+    def on_stop(self) -> None:
+        gevent.killall(self.beside)
 
     def again(self, every: float, what: Any) -> None:
         time.sleep(every * random.random())
@@ -103,6 +106,8 @@ def measured(many: int, seconds: int, coaches: list[Any]) -> None:
     for error in list(environment.stats.errors.values())[:3]:
         print(f"     {error.to_name()}: {error.occurrences}")
     runner.quit()
+    runner.greenlet.join()
+    time.sleep(1)  # what was asked last is answered
 
 
 def main() -> None:
