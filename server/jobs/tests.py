@@ -10,13 +10,14 @@ from django.test import TransactionTestCase
 from procrastinate.contrib.django import app
 
 from clubs.actions import found_club
-from footage.tasks import PREPARE
 
 from .actions import enqueue, new_job
+from .running import Kind, register
 from .tasks import MOST_TRIES, take_up
 
 EVERY_MINUTE = "footage.upkeep.upkeep"
 RUN = "jobs.tasks.run_job"
+IDLE = register(Kind("be idle", lambda job, reporter: None, 60))
 
 
 class DeadWorker(TransactionTestCase):
@@ -24,7 +25,7 @@ class DeadWorker(TransactionTestCase):
         user = User.objects.create_user("coach")
         found_club("Dune Grappling", user)
         self.rows("delete from procrastinate_jobs")  # these tables are not emptied between tests
-        self.job = new_job(user.pk, PREPARE.name)
+        self.job = new_job(user.pk, IDLE.name)
         enqueue(self.job)
 
     def rows(self, statement: str, *values: object) -> list[tuple[str, ...]]:
