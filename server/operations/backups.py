@@ -11,6 +11,7 @@ import hashlib
 import json
 import os
 import shutil
+import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass
@@ -34,7 +35,8 @@ from .snapshot import Failed, Sums
 FORMAT = 1
 STAGE = ".backup"
 """Where in the folder of clips a backup is put together: links to its files need to be on the same disk."""
-BLOCK = 1024 * 1024
+GONE_S = 3
+"""So long it may take until a connection that was closed is seen no more."""
 Say = Callable[[str], None]
 
 
@@ -302,10 +304,17 @@ def _has_matches(database: BaseDatabaseWrapper) -> bool:
 
 
 def _must_be_alone(database: BaseDatabaseWrapper) -> None:
-    with database.cursor() as cursor:
-        cursor.execute(
-            "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
-        )
-        (others,) = cursor.fetchone() or (0,)
-    if others:
-        raise Failed(f"{others} connections use the database: stop the server and its workers first")
+    """Somebody who has just gone may still be seen for a moment; what PostgreSQL does by itself is nobody."""
+    asked = (
+        "select count(*) from pg_stat_activity where datname = current_database() "
+        "and pid <> pg_backend_pid() and backend_type = 'client backend'"
+    )
+    others = 0
+    for _ in range(GONE_S * 10):
+        with database.cursor() as cursor:
+            cursor.execute(asked)
+            (others,) = cursor.fetchone() or (0,)
+        if not others:
+            return
+        time.sleep(0.1)
+    raise Failed(f"{others} connections use the database: stop the server and its workers first")
