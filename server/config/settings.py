@@ -310,7 +310,8 @@ LOGGING = {
     "formatters": {"json": logs.FORMATTER},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "json"}},
     "root": {"handlers": ["console"], "level": LOG_LEVEL},
-    # Both name whom or what it was about: config.logs has a line for each request, the database each wrong password.
+    # These name whom or what it was about. config.logs has a line for each request, the database each wrong password
+    # and each piece of work.
     "loggers": {
         "django.request": {"level": "CRITICAL"},
         "axes": {"level": "CRITICAL"},

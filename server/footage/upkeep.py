@@ -1,4 +1,4 @@
-"""What the worker does every minute for clips: finish uploads, and bring old clips up to date."""
+"""What the worker does for clips: it finishes uploads, brings old clips up to date, and tidies up at night."""
 
 from __future__ import annotations
 
@@ -35,6 +35,14 @@ def upkeep(timestamp: int) -> None:
     mend()
 
 
+@app.periodic(cron="40 3 * * *")
+@app.task(queue=MEDIA, queueing_lock="footage.tidy_up")
+def tidy_up(timestamp: int) -> None:
+    """Once a night: it looks at every file."""
+    close_old_connections()
+    remove_orphans()
+
+
 def remove_orphans() -> None:
     """Remove files that belong to nothing any more: what was cut off between the database and the disk leaves them."""
     old = time.time() - ORPHANED_S
@@ -59,7 +67,6 @@ def mend() -> None:
         with suppress(FileNotFoundError):  # it was a partial file
             make_private(path)
     sweep()
-    remove_orphans()
     for clip in Clip.objects.filter(state=Clip.State.UPLOADING):
         with suppress(Refused):  # it is no clip, or somebody is at it
             finish(clip)

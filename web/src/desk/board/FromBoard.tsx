@@ -68,21 +68,21 @@ function Working({ match, board, mark }: { match: Match; board: Board; mark: () 
     );
   }
   return (
-    <p className="flex items-baseline gap-3">
-      <b>From the scoreboard</b>
-      <span className="min-w-0 flex-1 truncate text-fog" title={clock?.because}>
-        {clock?.readable && `clock seen in ${Math.round(clock.seen * 100)} %${lostWords(board)}`}
-      </span>
-      <button type="button" className="quiet" onClick={mark}>
-        Boxes
-      </button>
-    </p>
+    <>
+      <p className="flex items-baseline gap-3">
+        <b>From the scoreboard</b>
+        <span className="min-w-0 flex-1 truncate text-fog" title={clock?.because}>
+          {clock?.readable && `clock seen in ${Math.round(clock.seen * 100)} %`}
+        </span>
+        <button type="button" className="quiet" onClick={mark}>
+          Boxes
+        </button>
+      </p>
+      {board.lost >= WORTH_SAYING && (
+        <p>The boxes were lost in {Math.round(board.lost * 100)} % of the clip. Mark one more moment there.</p>
+      )}
+    </>
   );
-}
-
-/** How much of the clip has no place of the board: there the boxes could not be followed. */
-function lostWords({ lost }: Board): string {
-  return lost < WORTH_SAYING ? "" : `; the boxes were lost in ${Math.round(lost * 100)} %: mark one more moment there`;
 }
 
 function Open({
