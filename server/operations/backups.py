@@ -317,4 +317,4 @@ def _must_be_alone(database: BaseDatabaseWrapper) -> None:
         if not others:
             return
         time.sleep(0.1)
-    raise Failed(f"{others} connections use the database: stop the server and its workers first")
+    raise Failed(f"the database is still in use ({others} connected): stop the server and its workers first")

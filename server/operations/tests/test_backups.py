@@ -34,6 +34,11 @@ SEEN = [{"t": 1, "kind": "clock", "action": "start"}, {"t": 3, "kind": "position
 
 class BackupTest(TransactionTestCase):
     def setUp(self):
+        with connection.cursor() as cursor:  # threads of other tests' servers may still hold theirs
+            cursor.execute(
+                "select pg_terminate_backend(pid) from pg_stat_activity "
+                "where datname = current_database() and pid <> pg_backend_pid() and backend_type = 'client backend'"
+            )
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         self.to, data = folder / "backups", folder / "data"
         data.mkdir()

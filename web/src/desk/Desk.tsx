@@ -306,7 +306,7 @@ function Dialogs({
   shown: Dialog;
   show: (dialog: Dialog) => void;
   own: OwnKeys;
-  changeKeys: (own: OwnKeys) => void;
+  changeKeys: ((own: OwnKeys) => void) | null;
 }) {
   const { match } = desk;
   const dialog = (name: Dialog) => ({ open: shown === name, setOpen: (open: boolean) => show(open ? name : null) });

@@ -26,7 +26,8 @@ export function Legend({
   open: boolean;
   setOpen: (open: boolean) => void;
   own: OwnKeys;
-  change: (own: OwnKeys) => void;
+  /** Null until the keys of this account are known. */
+  change: ((own: OwnKeys) => void) | null;
   /** Shows how the match is scored. */
   scoring: () => void;
 }) {
@@ -39,7 +40,7 @@ export function Legend({
       aside={
         <>
           <p className="text-slate">To change a key, click it and press the new one.</p>
-          {Object.keys(own).length > 0 && (
+          {change && Object.keys(own).length > 0 && (
             <button type="button" className="quiet" onClick={() => change({})}>
               Reset all keys
             </button>
@@ -51,7 +52,7 @@ export function Legend({
         setOpen(now);
       }}
       onKeyDown={(event) => {
-        if (asking === null || !/^[a-z0-9]$/i.test(event.key)) return;
+        if (change === null || asking === null || !/^[a-z0-9]$/i.test(event.key)) return;
         event.preventDefault();
         change(withKey(own, asking, event.key.toLowerCase()));
         setAsking(null);
@@ -63,7 +64,7 @@ export function Legend({
           <section key={group} className="flex flex-col gap-4">
             <div>
               <Title>{GROUPS[group]}</Title>
-              <Letters group={group} own={own} asking={asking} ask={setAsking} />
+              <Letters group={group} own={own} asking={asking} ask={change && setAsking} />
             </div>
             <Fixed {...fixed} />
             {fixed === FIXED.eye && <OwnCauses />}
@@ -142,7 +143,17 @@ function Title({ children }: { children: string }) {
   return <h3 className="mb-1 border-b-2 border-rule pb-0.5 font-semibold">{children}</h3>;
 }
 
-function Letters({ group, own, asking, ask }: { group: string; own: OwnKeys; asking: string | null; ask: (name: string) => void }) {
+function Letters({
+  group,
+  own,
+  asking,
+  ask,
+}: {
+  group: string;
+  own: OwnKeys;
+  asking: string | null;
+  ask: ((name: string) => void) | null;
+}) {
   return (
     <ul>
       {LETTERS.filter((one) => one.group === group).map((one) => (
@@ -151,7 +162,8 @@ function Letters({ group, own, asking, ask }: { group: string; own: OwnKeys; ask
             type="button"
             aria-label={`Change the key for ${one.words}`}
             aria-pressed={asking === one.name}
-            onClick={() => ask(one.name)}
+            disabled={ask === null}
+            onClick={() => ask?.(one.name)}
             className={`border px-1.5 font-mono text-[15px] font-semibold uppercase ${asking === one.name ? "border-ink bg-ink text-bone" : own[one.name] ? "border-amber-deep text-amber-deep" : "border-rule"}`}
           >
             {asking === one.name ? "…" : keyOf(one.name, own)}

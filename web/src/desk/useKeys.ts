@@ -4,8 +4,8 @@ import type { OwnKeys } from "./keys";
 
 const NONE: OwnKeys = {};
 
-/** The keys a user has changed, kept with the account. */
-export function useKeys(): { own: OwnKeys; change: (own: OwnKeys) => void } {
+/** The keys a user has changed, kept with the account; until they are known none can be changed. */
+export function useKeys(): { own: OwnKeys; change: ((own: OwnKeys) => void) | null } {
   const queries = useQueryClient();
   const found = useQuery({
     queryKey: ["preferences"],
@@ -16,5 +16,5 @@ export function useKeys(): { own: OwnKeys; change: (own: OwnKeys) => void } {
     mutationFn: (keys: OwnKeys) => ok(api.PATCH("/api/preferences", { body: { keys } })),
     onMutate: (keys) => queries.setQueryData<Preferences>(["preferences"], (now) => now && { ...now, keys }),
   });
-  return { own: found.data?.keys ?? NONE, change: save.mutate };
+  return { own: found.data?.keys ?? NONE, change: found.data ? save.mutate : null };
 }
