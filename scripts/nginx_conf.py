@@ -10,8 +10,12 @@ import os
 import pwd
 from collections.abc import Sequence
 from pathlib import Path
+from urllib.parse import urlsplit
 
+RESOLVERS = Path("/etc/resolv.conf")
 TEMPLATE = Path(__file__).with_name("nginx.conf.in")
+STORED = Path(__file__).with_name("nginx-storage.conf.in")
+"""What is added to it where clips are kept in object storage."""
 REDIRECT = """\
   server {{
     listen {plain};
@@ -45,16 +49,35 @@ def secure(host: str, certificate: str, key: str, ports: tuple[str, str] = ("80"
     }
 
 
-def write(data: Path, listens: dict[str, str], servers: Sequence[str], clips: str, static: str, user: str) -> Path:
+def stored(endpoint: str) -> str:
+    """How clips are sent from object storage at an address such as https://storage.example."""
+    address = urlsplit(endpoint)
+    found = (line.split() for line in RESOLVERS.read_text("utf-8").splitlines()) if RESOLVERS.exists() else ()
+    names = [f"[{words[1]}]" if ":" in words[1] else words[1] for words in found if words[:1] == ["nameserver"]]
+    # Its name is looked up again and again: its addresses change, and nginx starts without it.
+    resolver = f"resolver {' '.join(names)} valid=60s;" if names else ""
+    values = {"HOST": address.netloc, "SCHEME": address.scheme, "NAME": address.hostname or "", "RESOLVER": resolver}
+    return _filled(STORED, values)
+
+
+def _filled(template: Path, values: dict[str, str]) -> str:
+    text = template.read_text("utf-8")
+    for name, value in values.items():
+        text = text.replace(f"@{name}@", value)
+    return text
+
+
+def write(
+    data: Path, listens: dict[str, str], servers: Sequence[str], clips: str, static: str, user: str, storage: str = ""
+) -> Path:
     """The configuration in ``data``; clips and static files are folders there, or full paths.
 
-    ``servers`` are the addresses of the server's processes, each with its port.
+    ``servers`` are the addresses of the server's processes, each with its port; ``storage`` is the address of the
+    object storage where there is one.
     """
-    text = TEMPLATE.read_text("utf-8")
     asked = " ".join(f"server {one};" for one in servers)
-    for name, value in {**listens, "SERVERS": asked, "CLIPS": clips, "STATIC": static}.items():
-        text = text.replace(f"@{name}@", value)
-    (data / "nginx.conf").write_text(text, "utf-8")
+    values = {"SERVERS": asked, "CLIPS": clips, "STATIC": static, "STORED": stored(storage) if storage else ""}
+    (data / "nginx.conf").write_text(_filled(TEMPLATE, {**listens, **values}), "utf-8")
     own = data / "nginx"
     own.mkdir(mode=0o700, exist_ok=True)
     if os.geteuid() == 0:
@@ -78,11 +101,12 @@ def main() -> None:
     parser.add_argument("--key", default="/etc/jurata/tls/key.pem")
     parser.add_argument("--server", dest="servers", action="append", required=True, help="address:port, once for each")
     parser.add_argument("--clips", default="clips")
+    parser.add_argument("--storage", default="", help="the address of object storage, where clips are kept there")
     parser.add_argument("--user", default="www-data")
     asked = parser.parse_args()
     clips = "clips" if Path(asked.clips) == asked.data / "clips" else asked.clips
     listens = secure(asked.host, asked.certificate, asked.key) if asked.host else plain(asked.port)
-    write(asked.data, listens, asked.servers, clips, "static", asked.user)
+    write(asked.data, listens, asked.servers, clips, "static", asked.user, asked.storage)
 
 
 if __name__ == "__main__":

@@ -62,7 +62,7 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
     if isinstance(error, FaultyInput):
         return Response(body_of("faulty", "Some fields need another look.", error.faults), status=400)
     if isinstance(error, Refused):
-        return Response(body_of(error.code, str(error)), status=STATUS[type(error)])
+        return Response(body_of(error.code, str(error)), status=_status_of(error))
     if isinstance(error, OperationalError | InterfaceError):  # the database is away: it says nothing of the request
         log.error("The database did not answer: %s", error)
         return Response(body_of("away", "The server is not ready. Try again in a moment."), status=503)
@@ -76,6 +76,10 @@ def answer(error: Exception, context: dict[str, Any]) -> Response | None:
         code = getattr(detail, "code", None) or getattr(error, "default_code", "not_found")
         response.data = body_of(str(code), str(detail or "Not found, or you do not have access."))
     return response
+
+
+def _status_of(error: Refused) -> int:
+    return next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
 
 
 def _faults(detail: Any, path: str) -> Iterator[Fault]:

@@ -6,9 +6,12 @@ import sys
 import tomllib
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
+import botocore.config
 import environ  # type: ignore[import-untyped]
 from csp.constants import NONCE, NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
 from django.core.management.utils import get_random_secret_key
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -213,10 +216,33 @@ WEB_DIST.mkdir(parents=True, exist_ok=True)
 STATICFILES_DIRS = [WEB_DIST]
 STATIC_ROOT = DATA / "static"
 STATIC_ROOT.mkdir(parents=True, exist_ok=True)
-STORAGES = {
+STORAGES: dict[str, dict[str, Any]] = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+# Clips in object storage with the S3 interface, where a bucket is named.
+STORAGE_CLIENT = botocore.config.Config(
+    signature_version="s3v4", s3={"addressing_style": "path"}, connect_timeout=5, read_timeout=30,
+    retries={"mode": "standard", "max_attempts": 4},
+)  # fmt: skip
+if env("JURATA_STORAGE_BUCKET", default=""):
+    STORAGES["clips"] = {
+        "BACKEND": "storages.backends.s3.S3Storage",
+        "OPTIONS": {
+            "bucket_name": env("JURATA_STORAGE_BUCKET"),
+            "endpoint_url": env("JURATA_STORAGE_ENDPOINT"),
+            "region_name": env("JURATA_STORAGE_REGION", default="us-east-1"),
+            "access_key": env("JURATA_STORAGE_KEY"),
+            "secret_key": env("JURATA_STORAGE_SECRET"),
+            "client_config": STORAGE_CLIENT,
+        },
+    }
+CLIPS_IN_STORAGE = env.bool("JURATA_CLIPS_IN_STORAGE", default=False)
+"""Whether clips are kept there; the folder of each machine is then a place to work only."""
+if CLIPS_IN_STORAGE and "clips" not in STORAGES:
+    raise ImproperlyConfigured("JURATA_CLIPS_IN_STORAGE is set, but not JURATA_STORAGE_BUCKET: clips have no place")
+SCRATCH = env.int("JURATA_SCRATCH_GB", default=20) * 1024**3
+"""Bytes that the folder of clips may hold on each machine where they are kept in object storage."""
 WHITENOISE_USE_FINDERS = True
 # The front end's build puts a content hash before the ending: those files never change.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[0-9a-zA-Z_-]{8}\..+$"

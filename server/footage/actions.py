@@ -5,7 +5,8 @@ from __future__ import annotations
 import fcntl
 import json
 import shutil
-from collections.abc import Callable, Iterator
+import uuid
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from datetime import date, timedelta
 from typing import BinaryIO
@@ -20,6 +21,7 @@ from jobs.actions import enqueue, new_job, retry
 from .files import clips_folder, open_private
 from .models import Clip
 from .probe import probe
+from .store import at_hand, send
 from .tasks import PREPARE, keep_frames
 from .tools import TookTooLong
 
@@ -151,6 +153,7 @@ def _complete(clip: Clip) -> None:
     except Refused:
         discard(clip)
         raise
+    send(partial, clip.path.name)
     clip.path.unlink(missing_ok=True)
     clip.path.hardlink_to(partial)
     clip.state = Clip.State.READY if footage.playable else Clip.State.CONVERTING
@@ -176,12 +179,21 @@ def prepare(clip: Clip) -> None:
 
 
 def frames_of(clip: Clip) -> list[int]:
-    """When each frame of a clip is shown, in milliseconds; looked up once and kept with the clip."""
-    path = clip.beside("frames.json")
-    if not path.exists():
+    """When each frame of a clip is shown, in milliseconds; looked up once and kept with the clip.
+
+    Raises FileNotFoundError where there is no clip, and StorageAway.
+    """
+    try:
+        times: list[int] = json.loads(at_hand(clip.beside("frames.json")).read_text())
+    except FileNotFoundError:
         return keep_frames(clip).times
-    times: list[int] = json.loads(path.read_text())
     return times
+
+
+def with_pictures(clips: Iterable[uuid.UUID | None]) -> set[uuid.UUID]:
+    """Which of some clips have pictures of themselves: those that were prepared."""
+    prepared = Clip.objects.filter(pk__in={clip for clip in clips if clip is not None}).exclude(played_as="")
+    return set(prepared.values_list("pk", flat=True))
 
 
 def discard(clip: Clip) -> None:

@@ -9,12 +9,13 @@ from __future__ import annotations
 import os
 import pwd
 import stat
-import uuid
-from collections.abc import Iterable
 from pathlib import Path
 from typing import BinaryIO, cast
 
 from django.conf import settings
+
+UNFINISHED = ".part"
+"""How the names of files end that are being made."""
 
 
 def tools_user() -> pwd.struct_passwd | None:
@@ -47,17 +48,3 @@ def make_private(path: Path) -> None:
         path.chmod(wanted)
     if user is not None and found.st_uid != user.pw_uid:
         os.chown(path, user.pw_uid, user.pw_gid)
-
-
-def remove_files(identity: object) -> None:
-    """Remove all files of a clip or a cut: each has its id at the beginning of its name."""
-    for path in Path(settings.MEDIA_ROOT).glob(f"{identity}*"):
-        path.unlink(missing_ok=True)
-
-
-def with_posters(clips: Iterable[object]) -> set[uuid.UUID]:
-    """Which of some clips have a picture of themselves; the folder is read once for all of them."""
-    asked = {str(clip) for clip in clips if clip is not None}
-    names = (entry.name for entry in os.scandir(settings.MEDIA_ROOT)) if asked else ()
-    found = {name.removesuffix(".poster.jpg") for name in names if name.endswith(".poster.jpg")}
-    return {uuid.UUID(name) for name in found & asked}

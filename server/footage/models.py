@@ -11,7 +11,7 @@ from django.dispatch import receiver
 
 from jobs.actions import discard
 
-from .files import remove_files
+from .store import remove_files
 
 
 class Clip(models.Model):

@@ -10,23 +10,43 @@ import re
 from collections.abc import Iterator
 from email.utils import formatdate
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
+
+from config.refusals import NotThere
+
+from . import object_storage, store
 
 BLOCK = 256 * 1024
 _RANGE = re.compile(r"bytes=(\d{0,18})-(\d{0,18})", re.ASCII)
 
 
 def served(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:
-    """A file of the clips' folder, or the part of it that was asked for."""
-    if settings.NGINX_SENDS_FILES:
-        response: HttpResponseBase = HttpResponse(content_type=content_type)
-        response["X-Accel-Redirect"] = f"/clip-files/{path.name}"
-    else:
-        response = _ranged(request, path, content_type)
+    """A file of the clips' folder, or the part of it that was asked for. Raises NotThere and StorageAway."""
+    try:
+        if settings.NGINX_SENDS_FILES:
+            response: HttpResponseBase = HttpResponse(content_type=content_type)
+            response["X-Accel-Redirect"] = _for_nginx(request, path, content_type)
+        else:
+            response = _ranged(request, store.at_hand(path), content_type)
+    except FileNotFoundError:
+        raise NotThere("gone", "This file is missing from the server. Upload the clip again.") from None
     response["Cache-Control"] = "private, max-age=3600"
     return response
+
+
+def _for_nginx(request: HttpRequest, path: Path, content_type: str) -> str:
+    """Where nginx finds a file: in the folder, or at an address of object storage that it alone asks."""
+    if store.in_use():
+        if request.headers.get("X-Storage-Refused"):  # nginx has been there with such an address
+            object_storage.size_of(path.name)
+            raise object_storage.StorageAway
+        signed = urlsplit(object_storage.address_of(path.name, content_type, request.method or "GET"))
+        return f"/stored-files{signed.path}?{signed.query}"
+    path.stat()
+    return f"/clip-files/{path.name}"
 
 
 def _ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponseBase:

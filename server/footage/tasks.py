@@ -14,9 +14,10 @@ from jobs.queues import MEDIA
 from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
 
 from .convert import WIDEST, WIDEST_AWAITED, Source, make_copy, make_pictures, make_proxy
-from .files import open_private, remove_files
+from .files import open_private
 from .models import Clip
 from .probe import LONGEST_GAP, MOST_DECODED, MOST_PIXELS, Footage, Frames, frames_in, probe
+from .store import at_hand, remove_files, send
 
 PARTIALS = ("proxy.part", "poster.part", "strip.part")
 LONGEST_S = 6 * 3600
@@ -52,7 +53,7 @@ PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, MEDIA, queued=clip_qu
 
 
 def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:
-    footage = probe(clip.path)
+    footage = probe(at_hand(clip.path))
     clip.demuxer = footage.demuxer
     frames = keep_frames(clip, reporter.go_on)
     most = 300 * (clip.duration_ms or 0) / 1000 + 1000
@@ -62,10 +63,12 @@ def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:
     (poster, _), (strip, _) = pictures.values()
     make_pictures(source_of(clip), poster, strip, reporter.go_on)
     partial = clip.beside("proxy.part")
-    played_as = _copied(clip, footage, frames, reporter)
+    clip.played_as, clip.state = _copied(clip, footage, frames, reporter), Clip.State.READY
+    finished = [*pictures.values(), (partial, clip.copy)]
+    for made, place in finished:
+        send(made, place.name)
     with finishing(job):
-        clip.played_as, clip.state = played_as, Clip.State.READY
-        for made, place in [*pictures.values(), (partial, clip.copy)]:
+        for made, place in finished:
             made.replace(place)
         clip.save(update_fields=["demuxer", "played_as", "state"])
         if clip.script is None:
@@ -98,25 +101,28 @@ def _seeks_well(clip: Clip, frames: Frames) -> bool:
 
 def keep_frames(clip: Clip, go_on: Callable[[], bool] = lambda: True) -> Frames:
     """The frames of the original, kept with it: the times of a log are always its own."""
-    frames = frames_in(clip.path, demuxer_of(clip), go_on)
+    frames = frames_in(at_hand(clip.path), demuxer_of(clip), go_on)
     partial = clip.beside(f"{uuid.uuid4()}.part")
     with open_private(partial, "wb") as file:
         file.write(json.dumps(frames.times).encode())
-    partial.replace(clip.beside("frames.json"))
+    place = clip.beside("frames.json")
+    send(partial, place.name)
+    partial.replace(place)
     return frames
 
 
 def demuxer_of(clip: Clip) -> str:
     """The demuxer that a clip's file is opened with; looked up where the clip is older than that rule."""
     if not clip.demuxer:
-        clip.demuxer = probe(clip.path).demuxer
+        clip.demuxer = probe(at_hand(clip.path)).demuxer
         Clip.objects.filter(pk=clip.pk).update(demuxer=clip.demuxer)
     return clip.demuxer
 
 
 def source_of(clip: Clip) -> Source:
-    """How a clip's file is read."""
-    return Source(clip.path, demuxer_of(clip), clip.duration_ms or 0, (clip.width or 0) * (clip.height or 0))
+    """How a clip's file is read, which is brought here first. Raises FileNotFoundError, and StorageAway."""
+    path = at_hand(clip.path)
+    return Source(path, demuxer_of(clip), clip.duration_ms or 0, (clip.width or 0) * (clip.height or 0))
 
 
 def _check_times(original: Frames, copy: Frames) -> None:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import logging
 import time
 import uuid
+from collections.abc import Iterator
 from contextlib import suppress
-from pathlib import Path
 
 from django.apps import apps
 from django.db import close_old_connections
@@ -16,6 +16,7 @@ from config.refusals import Refused
 from jobs.models import Job
 from jobs.queues import MEDIA
 
+from . import object_storage, store
 from .actions import finish, prepare, sweep
 from .files import clips_folder, make_private
 from .models import Clip
@@ -40,32 +41,46 @@ def upkeep(timestamp: int) -> None:
 def tidy_up(timestamp: int) -> None:
     """Once a night: it looks at every file."""
     close_old_connections()
+    tidy()
+
+
+def tidy() -> None:
+    """Make the folder of this machine private again, and remove what belongs to nothing, here and in object storage."""
+    for path in clips_folder().iterdir():
+        with suppress(FileNotFoundError):  # it was a partial file
+            make_private(path)
     remove_orphans()
+    store.expire()
 
 
 def remove_orphans() -> None:
     """Remove files that belong to nothing any more: what was cut off between the database and the disk leaves them."""
     old = time.time() - ORPHANED_S
-    found: dict[uuid.UUID, list[Path]] = {}
-    for path in clips_folder().iterdir():
-        with suppress(ValueError, FileNotFoundError):  # it has no id in front, or is gone already
-            if path.lstat().st_mtime < old:
-                found.setdefault(uuid.UUID(path.name[:36]), []).append(path)
+    found: dict[uuid.UUID, list[str]] = {}
+    for name, changed in _every_file():
+        with suppress(ValueError):  # it has no id in front
+            if changed < old:
+                found.setdefault(uuid.UUID(name[:36]), []).append(name)
     owners = [model for model in apps.get_models() if getattr(model, "keeps_files", False)]
     for owner in owners:
         for known in owner._default_manager.filter(pk__in=list(found)).values_list("pk", flat=True):
             del found[known]
-    for paths in found.values():
-        for path in paths:
-            log.warning("%s belongs to nothing any more and is removed", path.name)
-            path.unlink(missing_ok=True)
+    for identity, names in found.items():
+        log.warning("%s belongs to nothing any more: %s", identity, ", ".join(sorted(names)))
+        store.remove_files(identity)
+
+
+def _every_file() -> Iterator[tuple[str, float]]:
+    """The name of each file here and in object storage, and when it was written, in seconds since 1970."""
+    for path in clips_folder().iterdir():
+        with suppress(FileNotFoundError):
+            yield path.name, path.lstat().st_mtime
+    for kept in object_storage.every() if store.in_use() else ():
+        yield kept.name, kept.changed.timestamp()
 
 
 def mend() -> None:
     """Finish or sweep uploads, and treat old clips as new ones are."""
-    for path in clips_folder().iterdir():
-        with suppress(FileNotFoundError):  # it was a partial file
-            make_private(path)
     sweep()
     for clip in Clip.objects.filter(state=Clip.State.UPLOADING):
         with suppress(Refused):  # it is no clip, or somebody is at it

@@ -17,7 +17,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from clubs.access import asks, asks_in_club
-from config.refusals import Clash, NotThere
+from config.refusals import Clash
 from jobs.serializers import JobSerializer
 from jurata_core.faults import Fault, FaultyInput
 
@@ -114,7 +114,11 @@ class FramesView(APIView):
     @extend_schema(operation_id="frames", responses=FramesSerializer)
     def get(self, request: Request, clip: uuid.UUID) -> Response:
         found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
-        return Response({"times": frames_of(found) if found.path.exists() else []})
+        try:
+            times = frames_of(found)
+        except FileNotFoundError:
+            times = []
+        return Response({"times": times})
 
 
 class UploadView(APIView):
@@ -145,10 +149,9 @@ class PictureView(APIView):
     def get(self, request: Request, clip: uuid.UUID, picture: str) -> HttpResponseBase:
         """The ``poster`` of a clip, or its ``strip`` of thumbnails."""
         found = get_object_or_404(seen_clips(request), pk=clip)
-        path = found.beside(f"{picture}.jpg")
-        if picture not in PICTURES or not path.exists():
+        if picture not in PICTURES:
             raise Http404
-        return served(request._request, path, "image/jpeg")
+        return served(request._request, found.beside(f"{picture}.jpg"), "image/jpeg")
 
 
 class ContentView(APIView):
@@ -162,6 +165,4 @@ class ContentView(APIView):
             if not found.proxied:  # what a phone writes into a file is for who uploaded it alone
                 raise Clash("not_prepared", "This clip is still being prepared. Try again in a minute.")
         path, content_type = (found.path, found.content_type) if original else found.played
-        if not path.exists():
-            raise NotThere("gone", "This clip's file is missing from the server. Upload it again.")
         return served(request._request, path, content_type)

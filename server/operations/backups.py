@@ -1,21 +1,22 @@
 """Backups: database and clips of one moment in one archive, checked by restoring, and brought back.
 
 borg keeps the archives: what did not change since an earlier one is kept once, and with a key all of it is encrypted.
-An archive holds ``manifest.json``, ``database.dump``, ``secret-key`` and ``clips/``.
+An archive holds ``manifest.json``, ``database.dump``, ``secret-key`` and ``clips/``. Clips that are kept in object
+storage stay there; the archive says which ones belong to it.
 """
 
 from __future__ import annotations
 
 import fcntl
-import hashlib
 import json
 import os
 import shutil
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import asdict, dataclass
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -25,7 +26,9 @@ from django.db import connections
 from django.db.backends.base.base import BaseDatabaseWrapper
 from django.utils import timezone
 
+from footage import object_storage, store
 from footage.files import clips_folder, make_private
+from footage.object_storage import StorageAway
 from matches.models import Match
 
 from . import snapshot
@@ -83,6 +86,8 @@ class Manifest:
     made: str
     tables: dict[str, list[str]]
     clips: dict[str, tuple[int, int, str]]
+    in_storage: bool = False
+    """Whether the clips are in object storage, and not in the archive."""
 
 
 def repository() -> Repository:
@@ -106,7 +111,7 @@ def back_up(say: Say, verify: bool = True) -> Backup:
     try:
         with _alone():
             _make(row, say, verify)
-    except (Failed, OSError) as error:
+    except (Failed, OSError, StorageAway) as error:
         row.trouble = str(error)
         raise
     finally:
@@ -159,6 +164,7 @@ def _stage(stage: Path) -> Manifest:
         _link_clips(clips)
         with snapshot.held(database) as (name, cursor):
             _link_clips(clips)  # those that were finished since
+            stored = _stored() if store.in_use() else None
             snapshot.dump(database, name, stage / "database.dump")
             tables = snapshot.sums(cursor)
     finally:
@@ -166,12 +172,15 @@ def _stage(stage: Path) -> Manifest:
     secret = Path(settings.DATA) / "secret-key"
     if secret.exists():
         shutil.copy2(secret, stage / "secret-key")
-    made = Manifest(FORMAT, settings.VERSION, timezone.now().isoformat(), tables, _described(clips))
+    now, in_storage = timezone.now().isoformat(), stored is not None
+    made = Manifest(FORMAT, settings.VERSION, now, tables, _described(clips) if stored is None else stored, in_storage)
     (stage / "manifest.json").write_text(json.dumps(asdict(made)), "utf-8")
     return made
 
 
 def _link_clips(into: Path) -> None:
+    if store.in_use():
+        return
     for path in clips_folder().iterdir():
         if path.is_file() and not path.name.endswith(".part"):
             try:
@@ -182,23 +191,39 @@ def _link_clips(into: Path) -> None:
 
 def _described(clips: Path) -> dict[str, tuple[int, int, str]]:
     """Every file with its checksum; that of a file that has not changed is known from the last time."""
+    files = ((path, path.stat()) for path in sorted(clips.iterdir()))
+    return _with_checksums(
+        (path.name, stat.st_size, stat.st_mtime_ns, partial(object_storage.sha256, path)) for path, stat in files
+    )
+
+
+def _stored() -> dict[str, tuple[int, int, str]]:
+    """The same of the files in object storage. Raises StorageAway."""
+    return _with_checksums(
+        (one.name, one.size, int(one.changed.timestamp()), partial(_digest_of, one.name))
+        for one in object_storage.every()
+    )
+
+
+def _digest_of(name: str) -> str:
+    try:
+        return object_storage.digest_of(name) or object_storage.sent_back(name)
+    except FileNotFoundError:  # it was deleted just now
+        return ""
+
+
+def _with_checksums(files: Iterable[tuple[str, int, int, Callable[[], str]]]) -> dict[str, tuple[int, int, str]]:
     notes = Path(settings.DATA) / "backup-checksums.json"
     known: dict[str, Any] = json.loads(notes.read_text("utf-8")) if notes.exists() else {}
     found: dict[str, tuple[int, int, str]] = {}
-    for path in sorted(clips.iterdir()):
-        stat = path.stat()
-        before = known.get(path.name)
-        if before is not None and before[:2] == [stat.st_size, stat.st_mtime_ns]:
-            found[path.name] = (stat.st_size, stat.st_mtime_ns, before[2])
+    for name, size, changed, digest in files:
+        before = known.get(name)
+        if before is not None and before[:2] == [size, changed]:
+            found[name] = (size, changed, before[2])
         else:
-            found[path.name] = (stat.st_size, stat.st_mtime_ns, sha256(path))
+            found[name] = (size, changed, digest())
     notes.write_text(json.dumps(found), "utf-8")
     return found
-
-
-def sha256(path: Path) -> str:
-    with path.open("rb") as file:
-        return hashlib.file_digest(file, "sha256").hexdigest()
 
 
 def manifest_of(of: Repository, archive: str) -> Manifest:
@@ -215,6 +240,9 @@ def check(of: Repository, archive: str) -> None:
     with _extracted(of, archive) as folder, snapshot.other(_scratch()) as scratch:
         snapshot.put_back(folder / "database.dump", scratch)
         _compare(manifest.tables, scratch)
+    if manifest.in_storage:
+        _storage_has(manifest)
+        return
     listed = of.borg("list", "--format={sha256} {path}{NL}", f"::{archive}", "--pattern=+clips/*", "--pattern=-*")
     rows = (line.split(" ", 1) for line in listed.decode().splitlines())
     found = {path.removeprefix("clips/"): digest for digest, path in rows if path != "clips"}
@@ -257,6 +285,8 @@ def restore(archive: str | None, replace: bool, say: Say) -> Manifest:
         raise Failed(f"there is no backup in {of.place}")
     with _alone():
         manifest = manifest_of(of, name)
+        if manifest.in_storage and not store.in_use():
+            raise Failed("the clips of this backup are in object storage: set JURATA_CLIPS_IN_STORAGE and its bucket")
         database = connections["default"]
         _must_be_alone(database)
         if _has_matches(database):
@@ -281,15 +311,30 @@ def restore(archive: str | None, replace: bool, say: Say) -> Manifest:
     return manifest
 
 
+def _storage_has(manifest: Manifest) -> None:
+    """Whether object storage still has what belongs to an archive. Raises Failed."""
+    there = {one.name: one.size for one in object_storage.every()}
+    missing = [name for name, (size, _, _) in manifest.clips.items() if there.get(name) != size]
+    if missing:
+        raise Failed(
+            f"{len(missing)} files of clips are not in object storage as they were, {missing[0]} first: "
+            "bring them back there by its own means"
+        )
+
+
 def _restore_clips(of: Repository, archive: str, manifest: Manifest) -> None:
+    if manifest.in_storage:
+        _storage_has(manifest)
+        return
     folder = clips_folder()
     if manifest.clips:
         of.borg("extract", "--strip-components=1", f"::{archive}", "clips", cwd=folder)
     wrong = []
     for name, (_, _, digest) in manifest.clips.items():
         path = folder / name
-        if path.exists() and sha256(path) == digest:
+        if path.exists() and object_storage.sha256(path) == digest:
             make_private(path)
+            store.send(path, name)
         else:
             wrong.append(name)
     if wrong:

@@ -10,6 +10,8 @@ from prometheus_client.metrics_core import GaugeMetricFamily, Metric
 from prometheus_client.multiprocess import MultiProcessCollector
 from prometheus_client.registry import Collector
 
+from footage import object_storage, store
+
 from . import backups, figures
 
 CONTENT_TYPE = CONTENT_TYPE_LATEST
@@ -40,6 +42,9 @@ class Installation(Collector):
             free.add_metric([room.name], room.free)
             total.add_metric([room.name], room.total)
         yield from (free, total)
+        if store.in_use():
+            up = float(not object_storage.trouble())
+            yield GaugeMetricFamily("jurata_storage_up", "Whether object storage answers.", value=up)
         yield GaugeMetricFamily("jurata_database_bytes", "The size of the database.", value=figures.database_bytes())
         signs = figures.sign_ins()
         yield GaugeMetricFamily("jurata_sign_ins_failed", "Wrong passwords in the last day.", value=signs.failed)

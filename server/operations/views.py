@@ -23,6 +23,7 @@ from rest_framework.views import APIView
 from accounts.guessing import address_of
 from accounts.models import called
 from config.refusals import body_of
+from footage import object_storage, store
 from jobs.actions import retry_set_aside
 from jobs.models import Job
 from journal.models import note
@@ -134,6 +135,7 @@ class InstallationSerializer(serializers.Serializer[Any]):
     backups_to = serializers.CharField(help_text="where backups are kept; empty where none are made")
     backups = BackupSerializer(many=True)
     sign_ins = SignInsSerializer()
+    clips_in = serializers.CharField(help_text="the bucket that clips are kept in; empty where it is the folder")
 
 
 def versions() -> dict[str, str]:
@@ -153,8 +155,11 @@ class InstallationView(APIView):
     @extend_schema(operation_id="installation", responses=InstallationSerializer)
     def get(self, request: Request) -> Response:
         """How the installation is: what waits and what failed, room, versions, backups, wrong passwords."""
+        troubles = looked_at()
+        if store.in_use():
+            troubles["storage"] = object_storage.trouble()
         found = {
-            "troubles": {name: trouble for name, trouble in looked_at().items() if trouble},
+            "troubles": {name: trouble for name, trouble in troubles.items() if trouble},
             "queue": figures.waiting(),
             "times": figures.times(),
             "failed": figures.failed_jobs(),
@@ -164,6 +169,7 @@ class InstallationView(APIView):
             "backups_to": settings.BACKUP_TO,
             "backups": Backup.objects.all()[:5],
             "sign_ins": figures.sign_ins(),
+            "clips_in": object_storage.address() if store.in_use() else "",
         }
         return Response(InstallationSerializer(found).data)
 

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from footage.files import open_private
+from footage.store import at_hand
 from jobs.running import Stopped
 
 from .collecting import Piece
@@ -30,8 +31,9 @@ def write_zip(into: Path, pieces: Sequence[Piece], go_on: Callable[[float], bool
                     raise Stopped
                 continue
             assert piece.path is not None  # a piece is made or lies somewhere
-            info = zipfile.ZipInfo.from_file(piece.path, piece.name)
-            with piece.path.open("rb") as clip, archive.open(info, "w", force_zip64=True) as entry:
+            path = at_hand(piece.path)
+            info = zipfile.ZipInfo.from_file(path, piece.name)
+            with path.open("rb") as clip, archive.open(info, "w", force_zip64=True) as entry:
                 while block := clip.read(BLOCK):
                     entry.write(block)
                     done += len(block)

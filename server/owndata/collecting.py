@@ -27,6 +27,7 @@ from accounts.models import Preferences, called
 from clubs.access import Access, Right
 from clubs.models import Club
 from footage.models import Clip
+from footage.store import there
 from journal.models import Entry
 from jurata_core.formats.table import csv_text
 from matches.logs import log_of, with_outside_names
@@ -156,10 +157,10 @@ def _clips(clips: QuerySet[Clip], inside: str = "", without_tags: bool = False) 
     yield _of_rows(f"{inside}clips.csv", clips, *fields)
     for clip in clips:
         path = clip.played[0] if without_tags else clip.path
-        if path.exists():
+        if there(path):
             ending = path.suffix if without_tags and clip.proxied else Path(clip.name).suffix.lower()
             name = f"{inside}clips/{slugify(Path(clip.name).stem)}-{clip.pk}{ending}"
-            yield Piece(name, path=path, size=path.stat().st_size)
+            yield Piece(name, path=path, size=clip.size)
 
 
 def _folder(match: Match) -> str:

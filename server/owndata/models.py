@@ -13,7 +13,7 @@ from django.db import models, transaction
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 
-from footage.files import remove_files
+from footage.store import remove_files
 from jobs.actions import discard
 
 EXPORT_KEPT = timedelta(days=7)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from accounts.notices import tell
 from footage.models import Clip
+from footage.store import bytes_of, remove_files, send
 from jobs.models import Job
 from jobs.running import Kind, Reporter, Stopped, finishing, register
 from journal.models import note
@@ -23,6 +24,7 @@ def _export(job: Job, reporter: Reporter) -> None:
         of_club = made.club is not None
         pieces = pieces_of_club(made.club, made.asked_by) if made.club else pieces_of_person(made.asked_by)
         size = write_zip(made.partial, list(pieces), reporter)
+        send(made.partial, made.path.name)
         with finishing(job):
             made.partial.replace(made.path)
             Export.objects.filter(pk=made.pk).update(size=size)
@@ -31,7 +33,7 @@ def _export(job: Job, reporter: Reporter) -> None:
     finally:
         made.partial.unlink(missing_ok=True)
         if not Export.objects.filter(pk=made.pk).exists():  # it was deleted meanwhile
-            made.path.unlink(missing_ok=True)
+            remove_files(made.pk)
 
 
 EXPORT = register(Kind("export", _export, LONGEST_S))
@@ -45,7 +47,7 @@ def _clear(job: Job, reporter: Reporter) -> None:
     for clip in clips:
         if not reporter((len(made.clips) - clips.count()) / len(made.clips)):
             raise Stopped
-        size = sum(path.stat().st_size for path in clip.path.parent.glob(f"{clip.pk}*"))
+        size = bytes_of(clip.pk)
         clip.delete()
         made.deleted, made.freed = made.deleted + 1, made.freed + size
         made.save(update_fields=["deleted", "freed"])

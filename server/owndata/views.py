@@ -20,6 +20,7 @@ from clubs.access import Access, Right, asks, asks_in_club
 from clubs.models import Club, Membership, Role
 from footage.models import Clip
 from footage.ranges import served
+from footage.store import there
 from jobs.serializers import JobSerializer
 from journal.models import note
 from roster.models import Athlete
@@ -176,7 +177,7 @@ class ExportFileView(APIView):
         """The zip. It is for who asked for it; of a club, as long as they are head coach there."""
         made = get_object_or_404(Export, pk=export, asked_by=_user(request), size__isnull=False)
         heads = Membership.objects.filter(user=_user(request), role=Role.HEAD_COACH)
-        if (made.club_id is not None and not heads.filter(club=made.club_id).exists()) or not made.path.exists():
+        if (made.club_id is not None and not heads.filter(club=made.club_id).exists()) or not there(made.path):
             raise Http404
         if "Range" not in request.headers:  # not once more for each piece of one download
             about = "of their own data" if made.club_id is None else "of the club"

@@ -14,6 +14,7 @@ from clubs.actions import digest_of
 from clubs.children import LONGEST_LINK_DAYS
 from config.refusals import NotAllowed, NotThere, Refused
 from footage.models import Clip
+from footage.store import there
 from jobs.actions import enqueue, new_job
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.captions import captions_of
@@ -159,7 +160,7 @@ def cut_out(match: Match, key: str, style: str, who: int) -> Cut:
 def _stretch(match: Match, error: Error) -> tuple[Clip, Millis, Millis, Millis]:
     """The clip that shows where an error was decided, its stretch there, and where in the footage that clip begins."""
     for part in parts_of(match):
-        if part.begin <= error.found.t <= part.end and part.clip.path.exists():
+        if part.begin <= error.found.t <= part.end and there(part.clip.path):
             start = max(part.begin, error.start) - part.start
             end = min(part.end, error.end) - part.start
             if end > start:

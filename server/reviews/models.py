@@ -11,8 +11,8 @@ from django.db import models, transaction
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 
-from footage.files import remove_files
 from footage.models import Clip
+from footage.store import remove_files
 from jobs.actions import discard
 from matches.models import Match
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from footage.files import remove_files
+from footage.store import remove_files, send
 from footage.tasks import source_of
 from jobs.models import Job
 from jobs.queues import MEDIA
@@ -20,6 +20,7 @@ def _run(job: Job, reporter: Reporter) -> None:
         raise Stopped
     try:
         cut(source_of(row.clip), row.partial, row.start_ms, row.end_ms, row.style, row.captions, reporter)
+        send(row.partial, row.path.name)
         with finishing(job):
             row.partial.replace(row.path)
     finally:

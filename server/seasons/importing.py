@@ -19,7 +19,8 @@ from clubs.access import Access, Right
 from clubs.models import Club
 from config.refusals import NoRoom, Refused, TooLarge
 from footage.actions import SPARE, free_space, promised
-from footage.files import clips_folder, open_private
+from footage.files import UNFINISHED, clips_folder, open_private
+from footage.store import at_hand, remove_files, send
 from jobs.actions import enqueue, new_job
 from jobs.models import Job
 from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
@@ -57,19 +58,22 @@ def announce(club: Club, by: User, uploads: Sequence[UploadedFile[Any]], names: 
     name = fitting[0][1] if len(fitting) == 1 else f"{len(fitting)} files.zip"
     made = Import(club=club, asked_by=by, name=name.rsplit("/", 1)[-1][:200], **wanted)
     clips_folder()
+    partial = made.path.with_suffix(UNFINISHED)
     try:
-        with open_private(made.path, "wb") as file:
+        with open_private(partial, "wb") as file:
             if len(fitting) == 1:
                 for block in fitting[0][0].chunks():
                     file.write(block)
             else:
                 _as_zip(file, fitting)
+        send(partial, made.path.name)
+        partial.replace(made.path)
         with transaction.atomic():
             made.job = new_job(by.pk, IMPORT.name)
             made.save()
             enqueue(made.job)
     except BaseException:
-        made.path.unlink(missing_ok=True)
+        remove_files(made.pk)
         raise
     return made
 
@@ -87,8 +91,9 @@ def _import(job: Job, reporter: Reporter) -> None:
     if made is None:
         raise Stopped
     try:
-        every = sum(1 for _ in sources_of(made.path, made.name)) or 1
-        rows = islice(read_records(sources_of(made.path, made.name)), made.reached, None)
+        path = at_hand(made.path)
+        every = sum(1 for _ in sources_of(path, made.name)) or 1
+        rows = islice(read_records(sources_of(path, made.name)), made.reached, None)
         takes = _Taking(made)
         while batch := list(islice(rows, AT_ONCE)):
             takes.in_(batch)
@@ -100,7 +105,7 @@ def _import(job: Job, reporter: Reporter) -> None:
         said = said_of(made)
         tell(made.asked_by, "made", "/seasons/import", f"{made.name} was imported: {said}")
         note("matches imported", f"{made.name}: {said}", user=made.asked_by, club=made.club_id)
-    made.path.unlink(missing_ok=True)
+    remove_files(made.pk)
 
 
 IMPORT = register(Kind("import", _import, LONGEST_S))

@@ -13,7 +13,7 @@ from footage.models import Clip
 from footage.probe import Frames, frames_in, probe
 from footage.tasks import _seeks_well
 from footage.tools import Limits
-from footage.upkeep import mend, remove_orphans
+from footage.upkeep import mend, remove_orphans, tidy
 from jobs.actions import retry_set_aside
 from jobs.models import Job
 from jobs.running import NotMade, Stopped
@@ -145,6 +145,7 @@ class Preparing(ClipCase):
         Job.objects.update(state="done")
         clip.path.chmod(0o644)
         mend()
+        tidy()
         self.assertEqual(Job.objects.get().state, "waiting")
         self.assertEqual(clip.path.stat().st_mode & 0o777, 0o600)
 

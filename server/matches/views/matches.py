@@ -20,7 +20,7 @@ from rest_framework.views import APIView
 from clubs.access import asks, asks_in_club
 from config.paging import Pages
 from config.requests import signed_in
-from footage.files import with_posters
+from footage.actions import with_pictures
 from footage.views import ClipSerializer
 from journal.models import note
 from jurata_core.times import to_millis
@@ -89,7 +89,7 @@ class MatchesView(ListAPIView[Match]):
         page = cast(list[Any], super().paginate_queryset(queryset))
         for summary in store(match for match in page if not hasattr(match, "summary")):
             summary.match.summary = summary
-        pictured, scored_again = with_posters(match.clip_id for match in page), second_scores(page)
+        pictured, scored_again = with_pictures(match.clip_id for match in page), second_scores(page)
         for match in page:
             match.poster, match.second_scores = match.clip_id in pictured, scored_again.get(match.pk, 0)
         return page

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import os
 import tempfile
@@ -15,8 +16,10 @@ from django.test import TransactionTestCase, override_settings
 from django.utils import timezone
 
 from clubs.actions import found_club
+from footage import store
 from footage.files import clips_folder
 from footage.models import Clip
+from footage.tests.storage import NOWHERE, bucket_for, place
 from matches.actions import set_up
 from matches.models import Match, Observation
 from operations import backups, snapshot
@@ -32,7 +35,7 @@ SHORT = {
 SEEN = [{"t": 1, "kind": "clock", "action": "start"}, {"t": 3, "kind": "position", "position": "mount", "top": "a"}]
 
 
-class BackupTest(TransactionTestCase):
+class BackupCase(TransactionTestCase):
     def setUp(self):
         with connection.cursor() as cursor:  # threads of other tests' servers may still hold theirs
             cursor.execute(
@@ -72,6 +75,8 @@ class BackupTest(TransactionTestCase):
     def restore(self, archive=None, replace=True):
         return backups.restore(archive, replace, lambda _: None)
 
+
+class Backups(BackupCase):
     def test_what_was_deleted_and_changed_comes_back(self):
         made = self.back_up()
         self.assertTrue(made.good and made.verified)
@@ -196,3 +201,50 @@ def database_of():
     from django.db import connections
 
     return connections.create_connection("default")
+
+
+class InStorage(BackupCase):
+    """Clips that are in object storage stay there; a backup says which ones belong to it."""
+
+    def setUp(self):
+        super().setUp()
+        self.bucket = bucket_for(self)
+        store.send(self.clip.path, self.clip.path.name)
+
+    def test_the_database_comes_back_and_the_clips_are_there(self):
+        made = self.back_up()
+        self.assertEqual((made.good, made.verified, made.clips, made.clip_bytes), (True, True, 1, 9))
+        manifest = backups.manifest_of(backups.repository(), made.archive)
+        self.assertEqual(manifest.clips[str(self.clip.pk)][2], hashlib.sha256(b"a picture").hexdigest())
+        Match.objects.update(opponent="Dan Ott")
+        self.restore()
+        self.assertEqual(Match.objects.get().opponent, "Bo Castel")
+
+    def test_a_clip_that_storage_lost_is_said(self):
+        made = self.back_up()
+        self.bucket.Object(str(self.clip.pk)).delete()
+        for asked in (lambda: backups.check(backups.repository(), made.archive), self.restore):
+            with self.assertRaisesRegex(snapshot.Failed, f"1 files of clips .* {self.clip.pk} first"):
+                asked()
+
+    def test_without_the_storage_it_is_not_restored(self):
+        self.back_up()
+        with self.settings(CLIPS_IN_STORAGE=False), self.assertRaisesRegex(snapshot.Failed, "set JURATA_CLIPS_IN"):
+            self.restore()
+
+    def test_clips_of_an_archive_of_before_are_put_into_storage(self):
+        with self.settings(CLIPS_IN_STORAGE=False):
+            self.back_up()
+        self.bucket.Object(str(self.clip.pk)).delete()
+        self.clip.path.unlink()
+        self.restore()
+        self.assertEqual(self.bucket.Object(str(self.clip.pk)).content_length, 9)
+
+    def test_while_storage_is_away_it_fails_with_a_reason(self):
+        with (
+            override_settings(STORAGES=place("clips", NOWHERE)),
+            self.assertLogs("footage", "WARNING"),
+            self.assertRaisesRegex(CommandError, "storage for clips does not answer"),
+        ):
+            call_command("backup", stdout=io.StringIO())
+        self.assertIn("does not answer", Backup.objects.get().trouble)

@@ -55,7 +55,7 @@ def cut_content(request: Request, match: Match, cut: uuid.UUID, part: str) -> Ht
     row = get_object_or_404(match.cuts, pk=cut, job__state=Job.State.DONE)
     if part == "captions":
         return HttpResponse(row.captions, "text/vtt; charset=utf-8")
-    if part != "content" or not row.path.exists():
+    if part != "content":
         raise Http404
     return served(request._request, row.path, "video/mp4")
 

@@ -3367,6 +3367,8 @@ export interface components {
             backups_to: string;
             backups: components["schemas"]["Backup"][];
             sign_ins: components["schemas"]["SignIns"];
+            /** @description the bucket that clips are kept in; empty where it is the folder */
+            clips_in: string;
         };
         Invitation: {
             /** Format: uuid */

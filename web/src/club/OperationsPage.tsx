@@ -19,6 +19,7 @@ const CHECK_WORDS: Record<string, string> = {
   cache: "The shared cache does not work",
   clips: "Clips can’t be kept",
   disk: "A disk is full",
+  storage: "The storage for clips does not answer",
 };
 
 /** For who runs the installation: what waits and what failed, room, backups, wrong passwords, versions. */
@@ -178,15 +179,20 @@ function Backups({ data: { backups, backups_to } }: { data: Installation }) {
   );
 }
 
-function Rooms({ data: { rooms, database_bytes } }: { data: Installation }) {
+function Rooms({ data: { rooms, database_bytes, clips_in } }: { data: Installation }) {
   return (
     <>
+      {clips_in && (
+        <p className="mb-3">
+          Clips are kept in object storage, in <code>{clips_in}</code>.
+        </p>
+      )}
       {rooms.map((room) => {
         const free = room.free / Math.max(1, room.total);
         return (
           <div key={room.name} className="mb-3">
             <p>
-              {room.name === "clips" ? "For clips" : "For all else"}:{" "}
+              {room.name !== "clips" ? "For all else" : clips_in ? "For work on clips" : "For clips"}:{" "}
               <span className={free < LITTLE_ROOM ? "font-semibold text-alarm" : ""}>
                 {sizeOf(room.free)} free of {sizeOf(room.total)}
               </span>

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from footage.object_storage import StorageAway
 from operations.backups import back_up
 from operations.snapshot import Failed
 
@@ -19,7 +20,7 @@ class Command(BaseCommand):
     def handle(self, *_: Any, without_check: bool, **__: Any) -> None:
         try:
             made = back_up(self.stdout.write, verify=not without_check)
-        except (Failed, OSError) as error:
+        except (Failed, OSError, StorageAway) as error:
             raise CommandError(f"The backup was not made: {error}.") from error
         checked = "restored and found equal" if made.verified else "not checked"
         self.stdout.write(f"{made.archive} is there: {made.matches} matches, {made.clips} files of clips; {checked}.")

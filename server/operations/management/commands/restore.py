@@ -6,6 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
+from footage.object_storage import StorageAway
 from operations.backups import repository, restore
 from operations.snapshot import Failed
 
@@ -27,6 +28,6 @@ class Command(BaseCommand):
                     self.stdout.write(name)
                 return
             made = restore(archive, replace, self.stdout.write)
-        except (Failed, OSError) as error:
+        except (Failed, OSError, StorageAway) as error:
             raise CommandError(f"Nothing more was restored: {error}.") from error
         self.stdout.write(f"Restored what was backed up at {made.made}. Start the server again.")
