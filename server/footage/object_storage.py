@@ -141,7 +141,8 @@ def address() -> str:
 def trouble() -> str:
     """What is wrong with it, asked just now; empty where it answers."""
     try:
-        next(every(), None)
+        with _asking() as bucket:
+            list(bucket.objects.limit(1))
     except (StorageAway, FileNotFoundError) as error:
         return str(error.__cause__ or error)
     return ""

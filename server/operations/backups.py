@@ -40,6 +40,7 @@ STAGE = ".backup"
 """Where in the folder of clips a backup is put together: links to its files need to be on the same disk."""
 GONE_S = 3
 """So long it may take until a connection that was closed is seen no more."""
+CUT_OFF = "it was cut off"
 Say = Callable[[str], None]
 
 
@@ -110,6 +111,7 @@ def back_up(say: Say, verify: bool = True) -> Backup:
     row = Backup.objects.create(begun=now, archive=f"jurata-{now:%Y-%m-%dT%H-%M-%S}")
     try:
         with _alone():
+            Backup.objects.filter(ended=None).exclude(pk=row.pk).update(ended=now, trouble=CUT_OFF)
             _make(row, say, verify)
     except (Failed, OSError, StorageAway) as error:
         row.trouble = str(error)
