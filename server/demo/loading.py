@@ -183,6 +183,6 @@ def _score_again(match: Match, second: User) -> None:
     """The second scorer's own score of a match, handed in."""
     made = ask_second(match, second)
     for number, seen in enumerate(second_score()["observations"]):
-        record(locked(Match.objects.all(), made.pk), f"second-{number}", seen, second)
+        record(locked(made.pk), f"second-{number}", seen, second)
     made.refresh_from_db()
     finish_second(made)

@@ -16,7 +16,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from clubs.access import asks, asks_in_club
+from clubs.access import Access, asks, asks_in_club
+from clubs.questions import allowed
 from config.refusals import Clash
 from jobs.serializers import JobSerializer
 from jurata_core.faults import Fault, FaultyInput
@@ -67,6 +68,13 @@ class RawParser(BaseParser):
         return stream
 
 
+def seen_clip(request: Request, clip: uuid.UUID, **wanted: Any) -> Clip:
+    """A clip that a request's user has the right for. Raises Http404 for any other."""
+    if not allowed(Clip, Access.clips, asks(request), clip):
+        raise Http404
+    return get_object_or_404(Clip, pk=clip, **wanted)
+
+
 def seen_clips(request: Request) -> QuerySet[Clip]:
     """The clips that a request's user has the right for."""
     return Clip.objects.filter(asks(request).clips())
@@ -98,11 +106,11 @@ class ClipsView(APIView):
 class ClipView(APIView):
     @extend_schema(operation_id="clip", responses=ClipSerializer)
     def get(self, request: Request, clip: uuid.UUID) -> Response:
-        return Response(ClipSerializer(get_object_or_404(seen_clips(request), pk=clip)).data)
+        return Response(ClipSerializer(seen_clip(request, clip)).data)
 
     @extend_schema(operation_id="delete_clip", responses={204: None})
     def delete(self, request: Request, clip: uuid.UUID) -> Response:
-        discard(get_object_or_404(seen_clips(request), pk=clip))
+        discard(seen_clip(request, clip))
         return Response(status=204)
 
 
@@ -113,7 +121,7 @@ class FramesSerializer(serializers.Serializer[Any]):
 class FramesView(APIView):
     @extend_schema(operation_id="frames", responses=FramesSerializer)
     def get(self, request: Request, clip: uuid.UUID) -> Response:
-        found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
+        found = seen_clip(request, clip, state=Clip.State.READY)
         try:
             times = frames_of(found)
         except FileNotFoundError:
@@ -148,7 +156,7 @@ class PictureView(APIView):
     @extend_schema(operation_id="clip_picture", responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
     def get(self, request: Request, clip: uuid.UUID, picture: str) -> HttpResponseBase:
         """The ``poster`` of a clip, or its ``strip`` of thumbnails."""
-        found = get_object_or_404(seen_clips(request), pk=clip)
+        found = seen_clip(request, clip)
         if picture not in PICTURES:
             raise Http404
         return served(request._request, found.beside(f"{picture}.jpg"), "image/jpeg")
@@ -157,7 +165,7 @@ class PictureView(APIView):
 class ContentView(APIView):
     @extend_schema(operation_id="play_clip", responses={(200, "video/webm"): OpenApiTypes.BINARY})
     def get(self, request: Request, clip: uuid.UUID) -> HttpResponseBase:
-        found = get_object_or_404(seen_clips(request), pk=clip, state=Clip.State.READY)
+        found = seen_clip(request, clip, state=Clip.State.READY)
         # A player that began with the original goes on with it: bytes of two files never mix.
         original = request.query_params.get("of") == "original"
         if found.uploader_id != request.user.pk:

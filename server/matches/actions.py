@@ -170,14 +170,12 @@ def _put(
     return [_change(match, found, who, body)]
 
 
-def locked(matches: QuerySet[Match], match: uuid.UUID) -> Match:
-    """One of some matches for changing, to be asked for in a transaction.
+def locked(match: uuid.UUID) -> Match:
+    """A match for changing, to be asked for in a transaction. Raises Http404 where it is gone.
 
     One change comes after another: their order is part of the log.
     """
-    return get_object_or_404(
-        matches.select_related(None).select_related("clip").select_for_update(of=("self",)), pk=match
-    )
+    return get_object_or_404(Match.objects.select_related("clip").select_for_update(of=("self",)), pk=match)
 
 
 def _refuse_finished(match: Match) -> None:
@@ -237,14 +235,14 @@ def restore(match: Match) -> None:
     together.update(deleted=None)
 
 
-def be_present(match: Match, user: AbstractBaseUser, t: int) -> QuerySet[Presence]:
+def be_present(match: uuid.UUID, user: AbstractBaseUser, t: int) -> QuerySet[Presence]:
     """Say that somebody is at the desk with the playhead at ``t`` ms of the footage; the others who are there now."""
     now = timezone.now()
-    here = Presence(match=match, user_id=user.pk, t_ms=t, at=now)
+    here = Presence(match_id=match, user_id=user.pk, t_ms=t, at=now)
     Presence.objects.bulk_create(
         [here], update_conflicts=True, unique_fields=["match", "user"], update_fields=["t_ms", "at"]
     )
-    others = match.present.filter(at__gt=now - PRESENT_FOR).exclude(user=user.pk)
+    others = Presence.objects.filter(match=match, at__gt=now - PRESENT_FOR).exclude(user=user.pk)
     return others.select_related("user").order_by("user__first_name", "user__username")
 
 

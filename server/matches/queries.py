@@ -8,10 +8,12 @@ from typing import Any
 
 import django_filters
 from django.db.models import Count, Exists, F, OuterRef, Q, QuerySet
+from django.http import Http404
 from django.shortcuts import get_object_or_404
 from rest_framework.request import Request
 
 from clubs.access import Access, asks
+from clubs.questions import allowed
 from footage.models import Clip
 from roster.models import Athlete
 
@@ -49,7 +51,14 @@ def own_matches(access: Access) -> QuerySet[Match]:
 
 def own_match(access: Access, match: uuid.UUID) -> Match:
     """One of them. Raises Http404 for any other."""
-    return get_object_or_404(own_matches(access), pk=match)
+    check_own(access, match)
+    return get_object_or_404(Match.objects.select_related("athlete", "clip"), pk=match)
+
+
+def check_own(access: Access, match: uuid.UUID) -> None:
+    """Raises Http404 unless somebody has the right for a match."""
+    if not allowed(Match, Access.matches, access, match):
+        raise Http404
 
 
 def counted(access: Access) -> QuerySet[Match]:

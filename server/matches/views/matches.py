@@ -39,11 +39,11 @@ from ..models import Match
 from ..parts import Part, lay_out
 from ..queries import (
     MatchFilter,
+    check_own,
     counted,
     deleted_matches,
     listed,
     own_match,
-    own_matches,
     remembered,
     second_scores,
     unused_clips,
@@ -177,7 +177,8 @@ class MatchView(APIView):
     @extend_schema(operation_id="change_match", request=MatchSerializer(partial=True), responses=MatchSerializer)
     def patch(self, request: Request, match: uuid.UUID) -> Response:
         with transaction.atomic():
-            found = locked(own_matches(asks(request)), match)
+            check_own(asks(request), match)
+            found = locked(match)
             asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
             asked.is_valid(raise_exception=True)
             changed = change_setting(found, dict(asked.validated_data))

@@ -6,6 +6,7 @@ import uuid
 from collections.abc import Callable
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
@@ -23,7 +24,7 @@ from ..actions import (
     take_back,
 )
 from ..models import Match, Observation
-from ..queries import own_match, own_matches
+from ..queries import check_own, own_match
 from ..schema import OutlookSerializer
 from ..serializers import (
     ChangedSerializer,
@@ -43,8 +44,9 @@ OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
 
 def answer_to(request: Request, match: uuid.UUID, change: Callable[[Match], list[Observation]]) -> Response:
     """Make a change to a log; what has become otherwise by it, if the browser has the log as it was before."""
+    check_own(asks(request), match)
     with transaction.atomic():
-        found = locked(own_matches(asks(request)), match)
+        found = locked(match)
         before = standing(found)
         written = change(found)
     now = standing(found, written)
@@ -95,7 +97,8 @@ class RevisionView(APIView):
     @extend_schema(operation_id="revision", responses=RevisionSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
         """Whether the log has changed: asked often, so the log itself is not read for it."""
-        return Response({"revision": own_match(asks(request), match).revision})
+        check_own(asks(request), match)
+        return Response({"revision": get_object_or_404(Match.objects.only("revision"), pk=match).revision})
 
 
 MOST_CHANGES = 500

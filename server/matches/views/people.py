@@ -24,7 +24,7 @@ from jurata_core.times import to_millis, to_seconds
 
 from ..actions import be_present
 from ..models import Match
-from ..queries import own_match
+from ..queries import check_own, own_match
 
 SEES = {Right.SCORE: "watches and scores", Right.REVIEW: "watches, scores and reviews", Right.READ: "reads the report"}
 
@@ -92,7 +92,8 @@ class HereView(APIView):
         """Say that one is at the desk, and where the playhead is; who else is there."""
         asked = HereSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
-        others = be_present(own_match(asks(request), match), signed_in(request), to_millis(asked.validated_data["t"]))
+        check_own(asks(request), match)
+        others = be_present(match, signed_in(request), to_millis(asked.validated_data["t"]))
         return Response([{"name": called(one.user), "t": to_seconds(one.t_ms)} for one in others])
 
 

@@ -2,13 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ok } from "../api/client";
 import { footage } from "../components/words";
 import type { Playhead } from "./playhead";
+import { whoIsHere } from "./useLog";
 
 const SAY_EVERY_MS = 4000;
 
 /** Who else is at the desk of a match, as it was last asked for. */
 function presentAt(match: string, playhead: Playhead | null) {
   return {
-    queryKey: ["here", match],
+    queryKey: whoIsHere(match),
     queryFn: () =>
       ok(api.PUT("/api/matches/{match}/here", { params: { path: { match } }, body: { t: Math.max(0, playhead?.now() ?? 0) } })),
     staleTime: 0,

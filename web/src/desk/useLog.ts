@@ -31,7 +31,9 @@ interface Steps {
 }
 
 const STEPS = "steps";
-const LOOK_EVERY_MS = 800;
+/** How often it is asked whether somebody else wrote: while others are at the desk or wrote lately, and while we are alone. */
+const LOOK_EVERY_MS = { together: 800, alone: 3000 };
+const LATELY_MS = 60_000;
 
 function isKeyed(observation: Observation): observation is Keyed {
   return typeof observation.id === "string";
@@ -192,19 +194,28 @@ function useSteps(match: string, queue: SaveQueue) {
   return steps;
 }
 
+/** Under which key it is kept who else is at the desk of a match. */
+export function whoIsHere(match: string): string[] {
+  return ["here", match];
+}
+
 /** Fetches the log again when another tab or device has changed it. */
 function useOtherHands(match: string, revision: number, idle: boolean): void {
   const queries = useQueryClient();
+  const wrote = useRef(0);
+  const together = () => (queries.getQueryData<unknown[]>(whoIsHere(match))?.length ?? 0) > 0 || Date.now() - wrote.current < LATELY_MS;
   const look = useQuery({
     queryKey: ["revision", match],
     queryFn: () => ok(api.GET("/api/matches/{match}/revision", { params: { path: { match } } })),
-    refetchInterval: LOOK_EVERY_MS,
+    refetchInterval: () => (together() ? LOOK_EVERY_MS.together : LOOK_EVERY_MS.alone),
     retry: false,
     enabled: idle,
   });
   const known = look.data?.revision;
   useEffect(() => {
-    if (idle && known !== undefined && known > revision) fetchAgain(queries, match);
+    if (!idle || known === undefined || known <= revision) return;
+    wrote.current = Date.now();
+    fetchAgain(queries, match);
   }, [idle, known, match, queries, revision]);
 }
 
