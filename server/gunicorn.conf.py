@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -12,7 +13,8 @@ from prometheus_client import multiprocess
 bind = f"{os.environ.get('JURATA_SERVER_ADDRESS', '127.0.0.1')}:{os.environ.get('JURATA_SERVER_PORT', '8419')}"
 workers = int(os.environ.get("JURATA_SERVER_PROCESSES", "2"))
 worker_class = "gthread"
-threads = 8
+# More of them would wait for one another: a process runs one at a time.
+threads = 4
 keepalive = 75
 timeout = 120
 graceful_timeout = 5
@@ -25,6 +27,11 @@ def on_starting(server: Any) -> None:
     if folder:
         shutil.rmtree(folder, ignore_errors=True)
         Path(folder).mkdir(parents=True)
+
+
+def post_fork(server: Any, worker: Any) -> None:
+    """Let threads take turns more often: a key waits for the database many times, and needs a turn after each."""
+    sys.setswitchinterval(0.001)
 
 
 def child_exit(server: Any, worker: Any) -> None:

@@ -54,7 +54,11 @@ def _first(match: Match) -> Part:
 
 def ends_before(match: Match, t: Millis) -> Millis | None:
     """Where the footage of a match ends, if that is before ``t``; None where it is not, or without footage."""
-    if match.clip is None or t <= _first(match).end:  # without a look at further clips
+    if match.clip_id is None:
+        return None
+    # Asked at every key, so without reading all of a clip, or a look at further clips where it lies in the first.
+    closes = match.closes_ms or Clip.objects.filter(pk=match.clip_id).values_list("duration_ms", flat=True).get() or 0
+    if t <= match.clip_start_ms + closes:
         return None
     end = max(part.end for part in parts_of(match))
     return end if end < t else None
