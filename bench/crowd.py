@@ -2,8 +2,8 @@
 
 ./start && .venv/bin/python bench/crowd.py
 
-Each coach has a match with 45 observations, logs one more about every second, and has the clip of the match open. The bar:
-with 50 coaches, playing players and 100 half requests the 95th percentile is under 150 ms, and no answer is an error.
+Each coach has a match with 45 observations, logs one more about every second, and has the clip of the match open. The
+bar: with 50 coaches, players that play and 100 half requests the 95th percentile is under 150 ms, without an error.
 """
 
 from __future__ import annotations

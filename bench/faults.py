@@ -4,8 +4,10 @@
 
 It makes an installation of its own with ./start in a temporary folder, on ports of its own, scores a match with the
 keyboard in a real browser, and kills -9 the server, the worker, the database, nginx or the browser at random moments.
-After each it waits until the page says that everything is saved, and holds the database against the keys that were
-pressed. A clip is uploaded before a worker is killed; each of them must be prepared at the end.
+It also restarts the database in an orderly way, freezes it and the worker for some seconds as a cut network does, takes
+the browser off the network, and, as root, fills the disk that all of it is on. After each it waits until the page says
+that everything is saved, and holds the database against the keys that were pressed. A clip is uploaded before something
+happens to a worker or to the disk; each of them must be prepared at the end.
 """
 
 from __future__ import annotations
@@ -13,11 +15,13 @@ from __future__ import annotations
 import os
 import random
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
 import time
 from collections import Counter
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -39,7 +43,12 @@ PASSWORD = "three-seconds"
 EVERY_S = 0.4
 """Between two keys: a busy moment of a match."""
 KEYS = ("g", "s", "m", "k", "b", "t")
-KINDS = ("server", "worker", "database", "nginx", "browser")
+KILLED = ("server", "worker", "database", "nginx", "browser")
+PASSING = ("restart", "frozen database", "frozen worker", "offline", "full disk")
+"""What passes by itself: it is begun, keys are pressed, and it ends."""
+LASTS_S = 3
+"""So long such a fault lasts after the last key."""
+DISK = "1500m"
 WORDS = {"server": "gunicorn", "worker": "procrastinate", "nginx": "nginx: ", "database": "postgres"}
 RECOVERS_S = 60
 ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
@@ -128,6 +137,29 @@ class Drill:
         for process in self._of(folder if kind == "database" else WORDS[kind]):
             process.kill()
 
+    def begin(self, kind: str) -> Callable[[], object]:
+        """Begin a fault that passes; what is returned ends it."""
+        folder = (DATA / "postgres.folder").read_text().strip()
+        if kind == "restart":
+            # As systemd does it at an upgrade of the database: it ends, and what keeps it up starts it again.
+            pid = int((Path(folder) / "postmaster.pid").read_text().split()[0])
+            os.kill(pid, signal.SIGINT)
+            return lambda: None
+        if kind == "offline":
+            self.context.set_offline(True)
+            return lambda: self.context.set_offline(False)
+        if kind == "full disk":
+            self._upload()
+            filler = DATA / "filler"
+            subprocess.run(["dd", "if=/dev/zero", f"of={filler}", "bs=1M"], check=False, capture_output=True)
+            return filler.unlink
+        if kind == "frozen worker":
+            self._upload()
+        frozen = self._of(folder if kind == "frozen database" else WORDS["worker"])
+        for process in frozen:
+            process.suspend()
+        return lambda: [process.resume() for process in frozen if process.is_running()]
+
     def _of(self, word: str) -> list[Any]:
         """The processes of this installation that have a word in their command line."""
         import psutil
@@ -201,10 +233,15 @@ class Drill:
 
     def unprepared(self) -> list[str]:
         """What became of the clips that are not prepared, after time enough for a worker to find what was left."""
+        from jobs.actions import retry
         from jobs.models import Job
+        from jobs.running import NO_ROOM
 
         left: list[str] = []
         for _ in range(360):
+            for job in Job.objects.filter(state=Job.State.FAILED, trouble=NO_ROOM):
+                self.said[NO_ROOM] += 1
+                retry(job)  # as somebody does who has read that
             jobs = Job.objects.exclude(state=Job.State.DONE).exclude(clip=None)
             left = [f"{job.state} after {job.tries} tries {job.trouble}".strip() for job in jobs]
             if not left:
@@ -213,10 +250,33 @@ class Drill:
         return left
 
 
+def go_through(drill: Drill, kind: str) -> None:
+    """Press five keys; at one of them the fault comes."""
+    at = drill.random.randrange(1, 5)
+    end: Callable[[], object] | None = None
+    for step in range(5):
+        if step == at:
+            time.sleep(drill.random.random() * EVERY_S)
+            if kind in PASSING:
+                end = drill.begin(kind)
+            else:
+                drill.kill(kind)
+            if kind == "browser":
+                break
+        drill.press()
+        time.sleep(EVERY_S * drill.random.random())
+    if end is not None:
+        time.sleep(LASTS_S)
+        end()
+
+
 def main() -> None:
     many = int(sys.argv[1]) if len(sys.argv) > 1 else 50
-    kinds = [kind for kind in KINDS if kind in sys.argv[2:]] or list(KINDS)
+    every = [kind for kind in (*KILLED, *PASSING) if kind != "full disk" or os.geteuid() == 0]
+    kinds = [kind for kind in every if kind in sys.argv[2:]] or every
     begun = time.monotonic()
+    if "full disk" in kinds:
+        subprocess.run(["mount", "-t", "tmpfs", "-o", f"size={DISK}", "jurata-faults", str(DATA)], check=True)
     DATA.chmod(0o755)
     start()
     drill = Drill()
@@ -224,21 +284,13 @@ def main() -> None:
     times: dict[str, float] = {}
     for number in range(many):
         kind = kinds[number % len(kinds)] if number < len(kinds) else drill.random.choice(kinds)
-        at = drill.random.randrange(1, 5)
-        for step in range(5):
-            if step == at:
-                time.sleep(drill.random.random() * EVERY_S)
-                drill.kill(kind)
-                if kind == "browser":
-                    break
-            drill.press()
-            time.sleep(EVERY_S * drill.random.random())
+        go_through(drill, kind)
         took = drill.recovered(kind)
         wrong = drill.differences()
         good += not wrong
         times[kind] = max(times.get(kind, 0), round(took, 1))
         print(
-            f"{number + 1:2} {kind:8} killed; saved again after {took:4.1f} s; {'; '.join(wrong) or 'all there, once'}",
+            f"{number + 1:2} {kind:15}  saved again after {took:4.1f} s; {'; '.join(wrong) or 'all there, once'}",
             flush=True,
         )
     left = drill.unprepared()
@@ -250,6 +302,8 @@ def main() -> None:
     drill.context.close()
     drill.playwright.stop()
     start("--stop")
+    if "full disk" in kinds:
+        subprocess.run(["umount", str(DATA)], check=True)
     shutil.rmtree(DATA, ignore_errors=True)
     sys.exit(good != many or bool(left))
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 import logging
 import os
 import selectors
+import shutil
 import signal
 import subprocess
 import time
@@ -18,7 +19,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from jobs.running import NotMade, Stopped
+from jobs.running import NO_ROOM, NotMade, Stopped
 
 from .files import make_private, open_private, tools_user
 
@@ -40,6 +41,8 @@ ENVIRONMENT = {"HOME": "/nonexistent", "MALLOC_ARENA_MAX": "2"}
 """All that a tool sees of the server's environment but its path; threads share memory that counts as one's own."""
 LEVEL = ["-v", "error"]
 """Either tool says what is wrong, and nothing else."""
+LEAST_FREE = 4 * MEBI
+"""Bytes: with less, a tool that failed did so for want of room, whatever it says."""
 MOST_WORDS = 4096
 """Bytes of a tool's messages that are kept, the latest ones."""
 
@@ -174,7 +177,7 @@ def output_of(
             if process.poll() is None:
                 os.killpg(process.pid, signal.SIGKILL)
         if status:
-            raise _failure(status, words.decode("utf-8", "replace"))
+            raise _failure(status, words.decode("utf-8", "replace"), shutil.disk_usage(files.folder).free)
 
 
 def blocks_of(
@@ -204,11 +207,11 @@ def blocks_of(
                     yield block
 
 
-def _failure(status: int, words: str) -> NotMade:
+def _failure(status: int, words: str, free: int) -> NotMade:
     said = [line for line in words.splitlines() if line.strip()]
     last = said[-1][:300] if said else "the tool stopped without a message"
     by_limit = (signal.SIGXCPU, signal.SIGKILL, signal.SIGXFSZ, signal.SIGSEGV, signal.SIGABRT)
     ended_by = status - 128 if status > 128 else -status  # the sandbox says it as a shell does
     if ended_by in by_limit or "Cannot allocate memory" in words:
         return TooMuch("it needs more memory or time than a clip may take")
-    return NotMade(last)
+    return NotMade(NO_ROOM if free < LEAST_FREE else last)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 import time
 from collections.abc import Callable, Iterator
@@ -23,6 +24,8 @@ log = logging.getLogger(__name__)
 
 REPORT_EVERY_S = 0.5
 BROKEN = "Something went wrong here that should not have. The server's log says more; ask for it again."
+
+NO_ROOM = "There is no disk space left. Free some, then try again."
 
 
 class Stopped(JurataError):
@@ -131,7 +134,7 @@ def _trouble(kind: Kind, job: Job, reporter: Reporter) -> str | None:
     except Stopped:
         return None
     except (Refused, NotMade, OSError) as error:
-        return str(error)
+        return NO_ROOM if getattr(error, "errno", None) == errno.ENOSPC else str(error)
     except Exception:
         log.exception("job %s (%s, try %d) of user %s failed", job.pk, job.kind, job.tries, job.owner_id)
         return BROKEN

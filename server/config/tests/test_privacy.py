@@ -11,14 +11,17 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.urls import URLPattern, URLResolver, get_resolver
+from django.utils import timezone
 
 from boards.models import Board, BoardPicture
-from clubs.access import PACKAGE, ROLES, ROUTES, STAFF, Right
+from clubs.access import PACKAGE, ROLES, ROUTES, STAFF, Access, Right
 from clubs.actions import found_club, join
-from clubs.models import Invitation, Membership, Role
+from clubs.models import Club, Invitation, Membership, Role
+from clubs.questions import allowed
 from events.models import EventDay, Fight
 from footage.models import Clip
 from jobs.models import Job
+from matches.actions import set_up
 from matches.models import Match
 from matches.standing import _kept
 from matches.tests.base import LOG, CoachCase
@@ -167,6 +170,42 @@ class Privacy(CoachCase):
             "<str:form>": "csv",
             "<int:moment>": BoardPicture.objects.create(board=board, t_ms=1, jpeg=b"x").t_ms,
         }
+
+    def test_what_is_asked_at_every_key_is_what_a_list_shows(self):
+        """The question about one row, whose SQL is kept, says the same as the filter that lists are made with."""
+        foreign = Athlete.objects.create(
+            club=Club.objects.exclude(pk=self.club.pk).latest("pk"), name="Dan Ott", birth_year=1999
+        )
+        child = Athlete.objects.create(club=self.club, name="Finn Aro", birth_year=timezone.now().year - 9)
+        for athlete in (foreign, child):
+            clip = Clip.objects.create(club=athlete.club, name="y.webm", size=1, state="ready")
+            values = {
+                "opponent": "Bo",
+                "ruleset": "full-points",
+                "age": 20,
+                "belt": "blue",
+                "attire": "gi",
+                "clip": clip,
+            }
+            set_up(self.coach, {**values, "athlete": athlete, "duration_ms": 300_000, "event": "Dune Day"})
+        second = Match.objects.create(
+            athlete=self.athlete, scorer=self.own[Role.COACH], second_of=self.found, ruleset="full-points", age=20
+        )
+        self.assertEqual(Match.objects.count(), 4)
+        seen = 0
+        for user in [*self.own.values(), *self.foreign.values(), self.stranger, self.coach, self.other]:
+            for right in ROLES:
+                access = Access(user.pk, right)
+                for model, condition in ((Match, Access.matches), (Clip, Access.clips)):
+                    shown = set(model.objects.filter(condition(access)).values_list("pk", flat=True))
+                    for row in model.objects.all():
+                        with self.subTest(user=user.username, right=right, row=row.pk):
+                            self.assertEqual(allowed(model, condition, access, row.pk), row.pk in shown)
+                    seen += len(shown)
+        self.assertGreater(seen, 50)
+        self.assertFalse(allowed(Match, Access.matches, Access(self.coach.pk, Right.SCORE), uuid.uuid4()))
+        self.assertTrue(allowed(Match, Access.matches, Access(second.scorer_id, Right.SCORE), second.pk))
+        self.assertFalse(allowed(Match, Access.matches, Access(second.scorer_id, Right.SCORE), self.found.pk))
 
     def asked(self, route, method, user):
         """The status of the answer to a user, or to nobody signed in; whatever it changed is undone."""

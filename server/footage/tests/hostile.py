@@ -52,8 +52,11 @@ def many_samples(data: bytes) -> bytes:
     return patched(data, b"stsc", 4, 1, 1, count, 1)
 
 
-def hostile_files(other: str) -> dict[str, bytes]:
-    """Files by what they try; ``other`` is the name of a file in the same folder that is somebody else's clip."""
+def hostile_files(other: str, address: str) -> dict[str, bytes]:
+    """Files by what they try.
+
+    ``other`` is the name of a file in the same folder that is somebody else's clip, ``address`` one that they may ask.
+    """
     small = made("a.mp4", *PLAIN, "-g", "10")
     hls = "#EXTM3U\n#EXT-X-VERSION:3\n#EXT-X-TARGETDURATION:30\n#EXTINF:30,\n{}\n#EXT-X-ENDLIST\n"
     archive = io.BytesIO()
@@ -64,7 +67,8 @@ def hostile_files(other: str) -> dict[str, bytes]:
         "a list of files by its full address": f"ffconcat version 1.0\nfile file:{other}\nduration 30\n".encode(),
         "a playlist": hls.format(other).encode(),
         "a playlist of a cut": hls.format(f"{other}.cut.mp4").encode(),
-        "a playlist of an address": hls.format("http://127.0.0.1:9/secret.ts").encode(),
+        "a playlist of an address": hls.format(f"{address}/secret.ts").encode(),
+        "a list of an address": f"ffconcat version 1.0\nfile {address}/secret.mp4\n".encode(),
         "a playlist in a list": f"ffconcat version 1.0\nfile 'concat:{other}|{other}'\n".encode(),
         "a manifest": f'<MPD xmlns="urn:mpeg:dash:schema:mpd:2011"><BaseURL>{other}</BaseURL></MPD>'.encode(),
         "a description of a session": b"v=0\no=- 0 0 IN IP4 127.0.0.1\ns=x\nt=0 0\nm=video 5004 RTP/AVP 96\n",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import resource
+import socket
 import time
 import unittest
 from unittest import mock
@@ -28,9 +29,13 @@ PLAIN = ("-c:v", "libx264", "-pix_fmt", "yuv420p")
 class Hostile(ClipCase):
     def test_each_is_refused_or_harmless(self):
         self.upload("mine.mp4", made("mine.mp4", *PLAIN))
-        other = str(Clip.objects.get().pk)
-        files = hostile_files(other)
+        other = Clip.objects.get().path
+        calls = self.enterContext(socket.create_server(("127.0.0.1", 0)))
+        calls.setblocking(False)
+        files = hostile_files(other.name, f"http://127.0.0.1:{calls.getsockname()[1]}")
         self.assertGreaterEqual(len(files), 25)
+        os.utime(other, (0, other.stat().st_mtime))  # the next one who reads it leaves a date that is later
+        own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
         for what, data in files.items():
             with self.subTest(what):
                 answer = self.upload("x.mp4", data)
@@ -44,8 +49,20 @@ class Hostile(ClipCase):
                     self.assertEqual(answer.status_code, 422, answer.content)
                     self.assertIn(answer.json()["code"], {"no_video", "no_length", "too_long", "too_large_picture"})
                 self.assertEqual(self.kept(), (1, 1))
+                self.assertEqual(other.stat().st_atime, 0, "somebody else's clip was read")
+                with self.assertRaises(BlockingIOError, msg="an address was asked"):
+                    calls.accept()
+        self.assertLess(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - own, 64 * 1024)
         # Without limits one of them takes four gigabytes. In KiB, of the largest of all children.
         self.assertLess(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss, 1100 * 1024)
+
+    def test_a_clip_that_is_read_is_seen_to_be_read(self):
+        """Otherwise the test above could not fail."""
+        self.upload("mine.mp4", made("mine.mp4", *PLAIN))
+        path = Clip.objects.get().path
+        os.utime(path, (0, path.stat().st_mtime))
+        path.read_bytes()
+        self.assertGreater(path.stat().st_atime, 0)
 
     def test_containers_of_phones_and_cameras_are_clips(self):
         for name in ("a.mp4", "a.mov", "a.mkv", "a.webm", "a.avi", "a.ts", "a.mpg", "a.3gp"):
@@ -101,6 +118,11 @@ class InLimits(ClipCase):
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "busy"))
         self.assertEqual(self.patch(clip, b"", len(data)).status_code, 204)
         self.assertEqual(self.client.get(f"/api/clips/{clip}").json()["state"], "ready")
+
+    def test_without_room_it_is_said_that_there_is_none(self):
+        path = self.clip().path
+        with mock.patch("footage.tools.LEAST_FREE", 1 << 60), self.assertRaisesRegex(NotMade, "no disk space left"):
+            list(run("ffprobe", ["file:missing"], Files((path,)), probing.TO_PROBE))
 
     def test_too_many_frames_are_not_kept_in_memory(self):
         clip = self.clip()

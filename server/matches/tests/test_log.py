@@ -313,7 +313,7 @@ class Following(CoachCase):
             self.put(match, f"first-{number}", t=20 + number, kind="exchange")
         for more in range(2):
             # The match locked, its revision, the observation, its step of the history, and a savepoint.
-            with self.assertNumQueries(6):
+            with self.assertNumQueries(7):
                 self.put(match, f"key-{more}", t=30 + more, kind="position", position="mount", top="ab"[more])
             for number in range(40):
                 self.put(match, f"more-{more}-{number}", t=40 + number, kind="exchange")
@@ -322,11 +322,11 @@ class Following(CoachCase):
         match = self.match()
         before = standing(match)
         with transaction.atomic():
-            held = locked(Match.objects.all(), match.pk)
+            held = locked(match.pk)
             record(held, "theirs", {"t": 20, "kind": "position", "position": "mount", "top": "a"}, self.coach)
         # This process hears of the next one only.
         with transaction.atomic():
-            held = locked(Match.objects.all(), match.pk)
+            held = locked(match.pk)
             with mock.patch("matches.actions.standing", return_value=before):
                 mine = record(held, "mine", {"t": 25, "kind": "position", "position": "standing"}, self.coach)
         now = standing(held, mine)
@@ -338,7 +338,7 @@ class Following(CoachCase):
         body = {"t": 20, "kind": "position", "position": "mount", "top": "a"}
         self.put(match, "up", **body)
         with transaction.atomic():
-            held = locked(Match.objects.all(), match.pk)
+            held = locked(match.pk)
             self.assertEqual(record(held, "up", body, self.coach), [])
             self.assertEqual(take_back(held, "never-there", self.coach), [])
             self.assertEqual(len(take_back(held, "up", self.coach)), 1)

@@ -88,7 +88,7 @@ class OfAScorer(SeasonCase):
         join(self.club, other, Role.SCORER)
         second = ask_second(self.scored, other)
         for number, body in enumerate(self.call("get", f"matches/{self.match_id}/log").json()["observations"]):
-            record(locked(Match.objects.all(), second.pk), f"second-{number}", body, other)
+            record(locked(second.pk), f"second-{number}", body, other)
         second.refresh_from_db()
         finish_second(second)
         found = self.shown()["seconds"]
