@@ -20,7 +20,7 @@ from django.test import override_settings
 from playwright.sync_api import expect
 
 from footage import store
-from footage.tests.storage import bucket_for
+from footage.tests.storage import NOWHERE, bucket_for, place
 
 from .base import Journey
 
@@ -173,3 +173,9 @@ class FrontOfStorage(FrontCase):
         with mock.patch("footage.object_storage.address_of", return_value=wrong):
             answer = self.ask("GET", f"/api/clips/{clip.pk}/content", **self.signed_in())
         self.assertEqual((answer.status, json.loads(answer.read())["code"]), (503, "storage_away"))
+
+    def test_while_the_storage_is_away_the_desk_says_so(self):
+        match = self.match()
+        with override_settings(STORAGES=place("clips", NOWHERE)), self.assertLogs("footage", "WARNING"):
+            self.sign_in(f"/matches/{match.pk}")
+            expect(self.page.get_by_role("alert")).to_contain_text("The storage for clips does not answer just now.")

@@ -1,6 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useGesture } from "@use-gesture/react";
 import { type ReactNode, type RefObject, useCallback, useEffect, useRef, useState } from "react";
-import type { Clip } from "../api/client";
+import { api, ApiError, type Clip, ok } from "../api/client";
 import { ClipPicker, ClipWork, isFilmed } from "../components/ClipPicker";
 import type { Playhead } from "./playhead";
 import { moved, PLAIN, transformOf, type View, zoomed } from "./view";
@@ -103,9 +104,22 @@ export function Stage({
   );
 }
 
+const UNKNOWN = "Is the server running? Reload the page to try again. If it still won’t play, upload the clip again from a new match.";
+
+/** What the server says of a clip that does not play; null where it would send it. */
+async function whyNot(clip: string): Promise<string | null> {
+  try {
+    await ok(api.GET("/api/clips/{clip}/content", { params: { path: { clip } }, headers: { Range: "bytes=0-0" }, parseAs: "blob" }));
+    return null;
+  } catch (error) {
+    return error instanceof ApiError ? error.message : null;
+  }
+}
+
 /** The footage itself. What it begins to play from plays on, even when the worker has made a better copy meanwhile. */
 function Picture({ clip, playhead, transform }: { clip: Clip; playhead: Playhead; transform: string }) {
   const [state, setState] = useState<"loading" | "shown" | "broken">("loading");
+  const why = useQuery({ queryKey: ["why", clip.id], queryFn: () => whyNot(clip.id), enabled: state === "broken", gcTime: 0 });
   const [copy] = useState(clip.proxied);
   const follow = useCallback((video: HTMLVideoElement | null) => (video ? playhead.follow(video) : undefined), [playhead]);
   return (
@@ -126,8 +140,7 @@ function Picture({ clip, playhead, transform }: { clip: Clip; playhead: Playhead
       {state === "loading" && <p className="absolute inset-0 grid place-items-center text-fog">Loading the clip…</p>}
       {state === "broken" && (
         <p role="alert" className="absolute inset-x-8 top-1/3 bg-rail p-4 text-bone">
-          The clip does not play. Is the server running? Reload the page to try again; your log is safe. If it still won't play, upload the
-          clip again from a new match.
+          The clip does not play. {why.data ?? UNKNOWN} Your log is safe.
         </p>
       )}
     </>

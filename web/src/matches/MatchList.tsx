@@ -12,6 +12,7 @@ import { Mark } from "../components/Mark";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { named, dayOf } from "../components/words";
+import { Poster } from "../components/Poster";
 
 const LOOK_EVERY_MS = 2000;
 /** From how many matches on a list is worth searching. */
@@ -256,9 +257,7 @@ function Row({ match }: { match: MatchRow }) {
   return (
     <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[112px_1fr_300px_170px]">
       <div className="hidden md:block">
-        {match.poster && match.clip && (
-          <img src={`/api/clips/${match.clip}/pictures/poster`} alt="" loading="lazy" className="h-[63px] w-28 bg-night object-cover" />
-        )}
+        {match.poster && match.clip && <Poster clip={match.clip} className="h-[63px] w-28 bg-night object-cover" />}
         {!match.poster && match.clip_job && underWay(match.clip_job) && <ClipUnderWay job={match.clip_job} />}
       </div>
       <div>

@@ -13,6 +13,7 @@ import { ageOn, EMPTY, type Form, MINUTE_MS, RulesetField, settingOf, useRemembe
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { clock, lengthOf, dayOf } from "../components/words";
+import { Poster } from "../components/Poster";
 import { type Sending, useUploads } from "./useUploads";
 
 /** So many athletes are offered as buttons; more of them as a list. */
@@ -197,7 +198,7 @@ function Draft({ clip, form, athletes, done }: { clip: Clip; form: Form; athlete
   return (
     <li className="grid gap-x-5 gap-y-2 border-t border-rule py-3 md:grid-cols-[112px_1fr]">
       <div className="hidden h-[63px] w-28 bg-night md:block">
-        {pictured && <img src={`/api/clips/${clip.id}/pictures/poster`} alt="" className="h-full w-full object-cover" />}
+        {pictured && <Poster clip={clip.id} className="h-full w-full object-cover" />}
       </div>
       <div className="flex min-w-0 flex-col gap-2">
         <p className="flex flex-wrap items-baseline gap-x-4">

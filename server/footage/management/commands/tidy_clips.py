@@ -10,7 +10,7 @@ from footage.upkeep import tidy
 
 
 class Command(BaseCommand):
-    help = "Remove files of clips that belong to nothing, and what object storage has and nobody used here for a day."
+    help = "Remove files of clips that belong to nothing, and what object storage has and was not used here for a day."
 
     def handle(self, *_: Any, **__: Any) -> None:
         tidy()
