@@ -9,6 +9,9 @@ from __future__ import annotations
 import os
 import pwd
 import stat
+import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import BinaryIO, cast
 
@@ -36,6 +39,19 @@ def open_private(path: Path, mode: str) -> BinaryIO:
     path.touch(mode=0o600, exist_ok=True)
     make_private(path)
     return cast(BinaryIO, path.open(mode))
+
+
+@contextmanager
+def in_making(place: Path) -> Iterator[Path]:
+    """A name of its own for a file that is made for a place; what is left under it is gone afterwards.
+
+    Two workers may be at the same work, where one only seemed to be dead: neither writes into what the other made.
+    """
+    partial = place.with_name(f"{place.name}.{uuid.uuid4()}{UNFINISHED}")
+    try:
+        yield partial
+    finally:
+        partial.unlink(missing_ok=True)
 
 
 def make_private(path: Path) -> None:

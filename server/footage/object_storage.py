@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import hashlib
 import logging
-import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import datetime
@@ -20,7 +19,7 @@ from django.core.files.storage import storages
 
 from config.refusals import NotNow
 
-from .files import UNFINISHED, open_private
+from .files import in_making, open_private
 
 if TYPE_CHECKING:  # it brings the whole client with it, which only those need who use it
     from storages.backends.s3 import S3Storage
@@ -78,16 +77,13 @@ def put(path: Path, name: str) -> None:
 
 def fetch(path: Path) -> None:
     """Fetch the file with the name of a path to that path, where it appears when it is whole and as it was sent."""
-    partial = path.with_name(f"{path.name}.{uuid.uuid4()}{UNFINISHED}")
-    try:
+    with in_making(path) as partial:
         with _asking() as bucket, open_private(partial, "wb") as file:
             bucket.download_fileobj(path.name, file)
         if digest_of(path.name) not in (None, sha256(partial)):
             log.error("%s came from object storage other than it was sent", path.name)
             raise StorageAway
         partial.replace(path)
-    finally:
-        partial.unlink(missing_ok=True)
 
 
 def sent_back(name: str) -> str:

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import json
-import uuid
 from collections.abc import Callable
-from contextlib import suppress
+from contextlib import ExitStack, suppress
+from pathlib import Path
 from typing import Any
 
 from accounts.notices import tell
@@ -14,12 +14,11 @@ from jobs.queues import MEDIA
 from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
 
 from .convert import WIDEST, WIDEST_AWAITED, Source, make_copy, make_pictures, make_proxy
-from .files import open_private
+from .files import in_making, open_private
 from .models import Clip
 from .probe import LONGEST_GAP, MOST_DECODED, MOST_PIXELS, Footage, Frames, frames_in, probe
 from .store import at_hand, remove_files, send
 
-PARTIALS = ("proxy.part", "poster.part", "strip.part")
 LONGEST_S = 6 * 3600
 """The longest that the preparing of a clip may take: two hours of a large picture, on a slow machine."""
 SAME_FRAME = 2
@@ -31,10 +30,11 @@ def _run(job: Job, reporter: Reporter) -> None:
     if clip is None:
         raise Stopped
     try:
-        _prepare(clip, job, reporter)
+        with ExitStack() as making:
+            names = ("poster.jpg", "strip.jpg", "proxy")
+            poster, strip, copy = (making.enter_context(in_making(clip.beside(name))) for name in names)
+            _prepare(clip, job, reporter, poster, strip, copy)
     finally:
-        for partial in PARTIALS:
-            clip.beside(partial).unlink(missing_ok=True)
         if not Clip.objects.filter(pk=clip.pk).exists():  # it was deleted meanwhile
             remove_files(clip.pk)
 
@@ -52,19 +52,16 @@ def clip_given_up(job: Job) -> None:
 PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, MEDIA, queued=clip_queued, given_up=clip_given_up))
 
 
-def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:
+def _prepare(clip: Clip, job: Job, reporter: Reporter, poster: Path, strip: Path, copy: Path) -> None:
     footage = probe(at_hand(clip.path))
     clip.demuxer = footage.demuxer
     frames = keep_frames(clip, reporter.go_on)
     most = 300 * (clip.duration_ms or 0) / 1000 + 1000
     if len(frames.times) > most:
         raise NotMade(f"it has {len(frames.times)} frames, more than any camera takes in that time")
-    pictures = {name: (clip.beside(f"{name}.part"), clip.beside(f"{name}.jpg")) for name in ("poster", "strip")}
-    (poster, _), (strip, _) = pictures.values()
     make_pictures(source_of(clip), poster, strip, reporter.go_on)
-    partial = clip.beside("proxy.part")
-    clip.played_as, clip.state = _copied(clip, footage, frames, reporter), Clip.State.READY
-    finished = [*pictures.values(), (partial, clip.copy)]
+    clip.played_as, clip.state = _copied(clip, copy, footage, frames, reporter), Clip.State.READY
+    finished = [(poster, clip.beside("poster.jpg")), (strip, clip.beside("strip.jpg")), (copy, clip.copy)]
     for made, place in finished:
         send(made, place.name)
     with finishing(job):
@@ -75,9 +72,9 @@ def _prepare(clip: Clip, job: Job, reporter: Reporter) -> None:
             tell(clip.uploader, "clip_ready", "/", f"{clip.name} is ready to be played.")
 
 
-def _copied(clip: Clip, footage: Footage, frames: Frames, reporter: Reporter) -> str:
+def _copied(clip: Clip, partial: Path, footage: Footage, frames: Frames, reporter: Reporter) -> str:
     """Make the copy that is played; its content type. What plays and seeks well is copied without its tags only."""
-    partial, source = clip.beside("proxy.part"), source_of(clip)
+    source = source_of(clip)
     if footage.playable and _seeks_well(clip, frames):
         with suppress(NotMade):  # some recordings can't be put into a new container frame by frame
             make_copy(source, partial, footage.content_type, reporter)
@@ -102,12 +99,12 @@ def _seeks_well(clip: Clip, frames: Frames) -> bool:
 def keep_frames(clip: Clip, go_on: Callable[[], bool] = lambda: True) -> Frames:
     """The frames of the original, kept with it: the times of a log are always its own."""
     frames = frames_in(at_hand(clip.path), demuxer_of(clip), go_on)
-    partial = clip.beside(f"{uuid.uuid4()}.part")
-    with open_private(partial, "wb") as file:
-        file.write(json.dumps(frames.times).encode())
     place = clip.beside("frames.json")
-    send(partial, place.name)
-    partial.replace(place)
+    with in_making(place) as partial:
+        with open_private(partial, "wb") as file:
+            file.write(json.dumps(frames.times).encode())
+        send(partial, place.name)
+        partial.replace(place)
     return frames
 
 

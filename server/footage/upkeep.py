@@ -7,6 +7,7 @@ import time
 import uuid
 from collections.abc import Iterator
 from contextlib import suppress
+from datetime import timedelta
 
 from django.apps import apps
 from django.db import close_old_connections
@@ -17,8 +18,8 @@ from jobs.models import Job
 from jobs.queues import MEDIA
 
 from . import object_storage, store
-from .actions import finish, prepare, sweep
-from .files import clips_folder, make_private
+from .actions import ABANDONED, finish, prepare, sweep
+from .files import UNFINISHED, clips_folder, make_private
 from .models import Clip
 
 log = logging.getLogger(__name__)
@@ -46,9 +47,12 @@ def tidy_up(timestamp: int) -> None:
 
 def tidy() -> None:
     """Make the folder of this machine private again, and remove what belongs to nothing, here and in object storage."""
+    left = time.time() - (ABANDONED + timedelta(days=1)).total_seconds()
     for path in clips_folder().iterdir():
         with suppress(FileNotFoundError):  # it was a partial file
             make_private(path)
+            if path.suffix == UNFINISHED and path.lstat().st_mtime < left:  # of a worker that was killed at it
+                path.unlink()
     remove_orphans()
     store.expire()
 

@@ -48,11 +48,6 @@ class Export(models.Model):
     def path(self) -> Path:
         return Path(settings.MEDIA_ROOT) / f"{self.id}.export.zip"
 
-    @property
-    def partial(self) -> Path:
-        """Where it is written, until it is whole."""
-        return self.path.with_suffix(".part")
-
 
 @receiver(post_delete, sender=Export)
 def _gone(sender: Any, instance: Export, **_: Any) -> None:

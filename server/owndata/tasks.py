@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from accounts.notices import tell
+from footage.files import in_making
 from footage.models import Clip
 from footage.store import bytes_of, remove_files, send
 from jobs.models import Job
@@ -23,15 +24,15 @@ def _export(job: Job, reporter: Reporter) -> None:
     try:
         of_club = made.club is not None
         pieces = pieces_of_club(made.club, made.asked_by) if made.club else pieces_of_person(made.asked_by)
-        size = write_zip(made.partial, list(pieces), reporter)
-        send(made.partial, made.path.name)
-        with finishing(job):
-            made.partial.replace(made.path)
-            Export.objects.filter(pk=made.pk).update(size=size)
-            whose, path = ("your club", "/club/data") if of_club else ("your data", "/account")
-            tell(made.asked_by, "made", path, f"The export of {whose} can be downloaded.")
+        with in_making(made.path) as partial:
+            size = write_zip(partial, list(pieces), reporter)
+            send(partial, made.path.name)
+            with finishing(job):
+                partial.replace(made.path)
+                Export.objects.filter(pk=made.pk).update(size=size)
+                whose, path = ("your club", "/club/data") if of_club else ("your data", "/account")
+                tell(made.asked_by, "made", path, f"The export of {whose} can be downloaded.")
     finally:
-        made.partial.unlink(missing_ok=True)
         if not Export.objects.filter(pk=made.pk).exists():  # it was deleted meanwhile
             remove_files(made.pk)
 

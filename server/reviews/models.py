@@ -152,11 +152,6 @@ class Cut(models.Model):
     def path(self) -> Path:
         return Path(settings.MEDIA_ROOT) / f"{self.id}.cut.mp4"
 
-    @property
-    def partial(self) -> Path:
-        """Where it is made, until it is whole."""
-        return self.path.with_suffix(".part")
-
 
 @receiver(post_delete, sender=Cut)
 def _gone(sender: Any, instance: Cut, **_: Any) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from footage.files import in_making
 from footage.store import remove_files, send
 from footage.tasks import source_of
 from jobs.models import Job
@@ -19,12 +20,12 @@ def _run(job: Job, reporter: Reporter) -> None:
     if row is None:
         raise Stopped
     try:
-        cut(source_of(row.clip), row.partial, row.start_ms, row.end_ms, row.style, row.captions, reporter)
-        send(row.partial, row.path.name)
-        with finishing(job):
-            row.partial.replace(row.path)
+        with in_making(row.path) as partial:
+            cut(source_of(row.clip), partial, row.start_ms, row.end_ms, row.style, row.captions, reporter)
+            send(partial, row.path.name)
+            with finishing(job):
+                partial.replace(row.path)
     finally:
-        row.partial.unlink(missing_ok=True)
         if not Cut.objects.filter(pk=row.pk).exists():  # it was deleted meanwhile
             remove_files(row.pk)
 

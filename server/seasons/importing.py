@@ -19,7 +19,7 @@ from clubs.access import Access, Right
 from clubs.models import Club
 from config.refusals import NoRoom, Refused, TooLarge
 from footage.actions import SPARE, free_space, promised
-from footage.files import UNFINISHED, clips_folder, open_private
+from footage.files import clips_folder, in_making, open_private
 from footage.store import at_hand, remove_files, send
 from jobs.actions import enqueue, new_job
 from jobs.models import Job
@@ -58,16 +58,16 @@ def announce(club: Club, by: User, uploads: Sequence[UploadedFile[Any]], names: 
     name = fitting[0][1] if len(fitting) == 1 else f"{len(fitting)} files.zip"
     made = Import(club=club, asked_by=by, name=name.rsplit("/", 1)[-1][:200], **wanted)
     clips_folder()
-    partial = made.path.with_suffix(UNFINISHED)
     try:
-        with open_private(partial, "wb") as file:
-            if len(fitting) == 1:
-                for block in fitting[0][0].chunks():
-                    file.write(block)
-            else:
-                _as_zip(file, fitting)
-        send(partial, made.path.name)
-        partial.replace(made.path)
+        with in_making(made.path) as partial:
+            with open_private(partial, "wb") as file:
+                if len(fitting) == 1:
+                    for block in fitting[0][0].chunks():
+                        file.write(block)
+                else:
+                    _as_zip(file, fitting)
+            send(partial, made.path.name)
+            partial.replace(made.path)
         with transaction.atomic():
             made.job = new_job(by.pk, IMPORT.name)
             made.save()

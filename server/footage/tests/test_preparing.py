@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import os
+import time
 import uuid
 from unittest import mock
 
 from django.db import connection
 from procrastinate.exceptions import JobAborted
 
+from footage import tasks
 from footage.models import Clip
 from footage.probe import Frames, frames_in, probe
 from footage.tasks import _seeks_well
@@ -16,7 +18,7 @@ from footage.tools import Limits
 from footage.upkeep import mend, remove_orphans, tidy
 from jobs.actions import retry_set_aside
 from jobs.models import Job
-from jobs.running import NotMade, Stopped
+from jobs.running import NotMade, Stopped, run
 from jobs.tasks import CUT_OFF, LOST, MOST_TRIES, give_up
 
 from .base import ClipCase, made, worked
@@ -130,6 +132,36 @@ class Preparing(ClipCase):
             self.assertEqual((clip.state, clip.job.state, clip.played_as), ("ready", "done", "video/mp4"))
         names = {"", ".frames.json", ".poster.jpg", ".strip.jpg", ".proxy.mp4"}
         self.assertEqual({path.name for path in clip.path.parent.iterdir()}, {f"{clip.pk}{name}" for name in names})
+
+    def test_a_worker_that_seemed_dead_spoils_nothing(self):
+        """It was only held up: meanwhile another one has done the same work, and then it goes on."""
+        self.upload("a.mp4", made("a.mp4", "-pix_fmt", "yuv420p"))
+        clip = Clip.objects.get()
+        make, inside = tasks.make_pictures, []
+
+        def held_up(*arguments):
+            make(*arguments)
+            if not inside:
+                inside.append(1)
+                run(str(clip.job_id))
+                inside.append(sorted(path.name for path in clip.path.parent.iterdir()))
+
+        with mock.patch("footage.tasks.make_pictures", held_up):
+            worked(clip)
+        self.assertEqual((clip.job.state, clip.job.tries, clip.played_as), ("done", 2, "video/mp4"))
+        left = sorted(path.name for path in clip.path.parent.iterdir())
+        self.assertEqual(left, [name for name in inside[1] if not name.endswith(".part")])
+        self.assertEqual(probe(clip.copy).duration_ms, clip.duration_ms)
+
+    def test_what_a_killed_worker_left_half_made_goes_after_some_days(self):
+        self.upload("a.mp4", made("a.mp4", "-pix_fmt", "yuv420p"))
+        clip = worked(Clip.objects.get())
+        left, fresh = clip.beside("proxy.1.part"), clip.beside("proxy.2.part")
+        for path, days in ((left, 5), (fresh, 3)):
+            path.write_bytes(b"half")
+            os.utime(path, (0, time.time() - days * 24 * 3600))
+        tidy()
+        self.assertEqual((left.exists(), fresh.exists(), clip.copy.exists()), (False, True, True))
 
     def test_every_minute_what_was_left_half_done_is_mended(self):
         self.upload("old.avi", made("old.avi", "-c:v", "mpeg4"))
