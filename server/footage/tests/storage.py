@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import uuid
 from functools import cache
 from typing import Any
@@ -19,6 +20,7 @@ NOWHERE = "http://127.0.0.1:9"
 @cache
 def _server() -> str:
     """The address of the server of this process, which ends with it."""
+    logging.getLogger("werkzeug").setLevel(logging.WARNING)  # a line for each request otherwise
     server = ThreadedMotoServer("127.0.0.1", 0)
     server.start()
     host, port = server.get_host_and_port()
