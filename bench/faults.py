@@ -73,7 +73,7 @@ class Drill:
         self.profile = DATA / "browser"
         self.pressed: list[tuple[float, str]] = []
         self.said: Counter[str] = Counter()
-        self.clips = 0
+        self.clips = self.filled = 0
         self._make_match()
         self._open_browser()
 
@@ -152,6 +152,7 @@ class Drill:
             self._upload()
             filler = DATA / "filler"
             subprocess.run(["dd", "if=/dev/zero", f"of={filler}", "bs=1M"], check=False, capture_output=True)
+            self._use_up_the_log()
             return filler.unlink
         if kind == "frozen worker":
             self._upload()
@@ -159,6 +160,18 @@ class Drill:
         for process in frozen:
             process.suspend()
         return lambda: [process.resume() for process in frozen if process.is_running()]
+
+    def _use_up_the_log(self) -> None:
+        """Have the database write until it needs a new file of its log, for which there is no room: it ends at that."""
+        from django.db import DatabaseError, connection
+
+        try:
+            with connection.cursor() as cursor:
+                for _ in range(200):
+                    cursor.execute("select pg_logical_emit_message(false, 'filling', repeat('x', 16000000))")
+        except DatabaseError:
+            self.filled += 1
+        connection.close()
 
     def _of(self, word: str) -> list[Any]:
         """The processes of this installation that have a word in their command line."""
@@ -298,6 +311,7 @@ def main() -> None:
     print(f"{good} of {many} without a loss or a double, {len(drill.pressed)} observations")
     print(f"{len(left)} of {drill.clips} clips unprepared {left or ''}")
     print(f"longest until saved again, in seconds: {times}; the whole drill {took:.0f} s")
+    print(f"the database ended for want of room {drill.filled} times")
     print(f"what the page said meanwhile: {', '.join(sorted(drill.said))}")
     drill.context.close()
     drill.playwright.stop()
