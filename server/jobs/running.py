@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from django.db import transaction
+from django.db import InterfaceError, OperationalError, transaction
 from django.db.models import F
 from django.utils import timezone
 from procrastinate.exceptions import JobAborted
@@ -25,6 +25,7 @@ log = logging.getLogger(__name__)
 REPORT_EVERY_S = 0.5
 BROKEN = "Something went wrong here that should not have. The server's log says more; ask for it again."
 
+DATABASE_AWAY = (OperationalError, InterfaceError)
 NO_ROOM = "There is no disk space left. Free some, then try again."
 
 
@@ -133,6 +134,8 @@ def _trouble(kind: Kind, job: Job, reporter: Reporter) -> str | None:
         kind.run(job, reporter)
     except Stopped:
         return None
+    except DATABASE_AWAY:
+        raise  # it says nothing of the work, which is begun again
     except (Refused, NotMade, OSError) as error:
         return NO_ROOM if getattr(error, "errno", None) == errno.ENOSPC else str(error)
     except Exception:

@@ -23,11 +23,11 @@ from procrastinate.manager import JobManager
 
 from .models import UNDER_WAY, Job
 from .queues import OTHER
-from .running import KINDS, run
+from .running import DATABASE_AWAY, KINDS, run
 
 MOST_TRIES = 5
 """So often a job that was cut off is begun again: one that ends its worker each time must not go on for ever."""
-AGAIN = RetryStrategy(max_attempts=MOST_TRIES, retry_exceptions={JobAborted})
+AGAIN = RetryStrategy(max_attempts=MOST_TRIES, retry_exceptions={JobAborted, *DATABASE_AWAY})
 CUT_OFF = f"The worker was cut off at this {MOST_TRIES} times, so it is set aside. Upload another file."
 LOST = "It was lost from the queue. Ask for it again."
 UPKEEP = "jobs.upkeep"

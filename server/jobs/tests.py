@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import asyncio
+from unittest import mock
 
 from django.contrib.auth.models import User
-from django.db import connection
+from django.db import OperationalError, connection
 from django.test import TransactionTestCase
 from procrastinate.contrib.django import app
 
 from clubs.actions import found_club
 
 from .actions import enqueue, new_job
-from .running import Kind, register
-from .tasks import MOST_TRIES, take_up
+from .models import Job
+from .running import KINDS, Kind, Reporter, finishing, register, run
+from .tasks import AGAIN, MOST_TRIES, take_up
 
 EVERY_MINUTE = "footage.upkeep.upkeep"
 RUN = "jobs.tasks.run_job"
@@ -69,3 +71,25 @@ class DeadWorker(TransactionTestCase):
         self.rows("update procrastinate_jobs set status = 'doing' where task_name = %s", RUN)
         self.enqueue_every_minute()
         self.assertEqual(self.taken_up(), [(EVERY_MINUTE, "failed"), (RUN, "todo"), (EVERY_MINUTE, "todo")])
+
+    def test_work_during_which_the_database_went_away_is_begun_again(self):
+        """It has not failed, whatever it was at: the queue has it once more, and then it comes to its end."""
+        tries = []
+
+        def work(job: Job, reporter: Reporter) -> None:
+            tries.append(1)
+            if len(tries) == 1:
+                raise OperationalError("the server closed the connection unexpectedly")
+            with finishing(job):
+                pass
+
+        with mock.patch.dict(KINDS, {self.job.kind: Kind(self.job.kind, work, 60)}):
+            with self.assertRaises(OperationalError) as away:
+                run(str(self.job.pk))
+            self.job.refresh_from_db()
+            self.assertEqual((self.job.state, self.job.trouble), ("working", ""))
+            queued = mock.Mock(attempts=1)
+            self.assertIsNotNone(AGAIN.get_retry_decision(exception=away.exception, job=queued))
+            run(str(self.job.pk))
+        self.job.refresh_from_db()
+        self.assertEqual((self.job.state, self.job.tries), ("done", 2))
