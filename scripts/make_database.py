@@ -13,6 +13,8 @@ import psycopg
 from psycopg import sql
 
 ADMIN, ROLE, DATABASE = "jurata_admin", "jurata", "jurata"
+SCRATCH = "jurata_check"
+"""Into it each backup is restored, to see that it is equal."""
 FOLDER = Path(os.environ["JURATA_DATA"])
 
 
@@ -80,11 +82,11 @@ def main() -> None:
             server.execute(sql.SQL("create role {} login password {}").format(sql.Identifier(ROLE), password))
         can = sql.SQL("createdb" if for_tests else "nocreatedb")
         server.execute(sql.SQL("alter role {} nosuperuser nocreaterole {}").format(sql.Identifier(ROLE), can))
-        if server.execute("select 1 from pg_database where datname = %s", [DATABASE]).fetchone() is None:
-            create = sql.SQL("create database {} owner {}")
-            server.execute(create.format(sql.Identifier(DATABASE), sql.Identifier(ROLE)))
-        owned = sql.SQL("alter database {} owner to {}")
-        server.execute(owned.format(sql.Identifier(DATABASE), sql.Identifier(ROLE)))
+        for name in (DATABASE, SCRATCH):
+            both = sql.Identifier(name), sql.Identifier(ROLE)
+            if server.execute("select 1 from pg_database where datname = %s", [name]).fetchone() is None:
+                server.execute(sql.SQL("create database {} owner {}").format(*both))
+            server.execute(sql.SQL("alter database {} owner to {}").format(*both))
     own_everything(admin_password)
 
 
