@@ -75,14 +75,9 @@ def seen_clip(request: Request, clip: uuid.UUID, **wanted: Any) -> Clip:
     return get_object_or_404(Clip, pk=clip, **wanted)
 
 
-def seen_clips(request: Request) -> QuerySet[Clip]:
-    """The clips that a request's user has the right for."""
-    return Clip.objects.filter(asks(request).clips())
-
-
 def uploads(request: Request) -> QuerySet[Clip]:
-    """Those of them that the user uploads."""
-    return seen_clips(request).filter(uploader=cast(int, request.user.pk))
+    """The clips that a request's user has the right for, and uploads."""
+    return Clip.objects.filter(asks(request).clips(), uploader=cast(int, request.user.pk))
 
 
 class ClipsView(APIView):
