@@ -22,6 +22,9 @@ from jurata_core.json_text import MOST_BYTES  # noqa: E402
 from . import logs  # noqa: E402
 
 env = environ.Env()
+# A value that begins with $, as a secret does now and then, is itself: not the name of another setting.
+env.ENVIRON = {name: value.replace("$", r"\$") for name, value in os.environ.items()}
+env.escape_proxy = True
 VERSION: str = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))["project"]["version"]
 DATA = Path(env("JURATA_DATA", default=str(ROOT / "var"))).resolve()
 MEDIA_ROOT = Path(env("JURATA_CLIPS", default=str(DATA / "clips")))
@@ -162,6 +165,7 @@ ACCOUNT_RATE_LIMITS = {"login": False, "login_failed": "30/15m/key"}
 MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
 MFA_PASSKEY_LOGIN_ENABLED = True
 MFA_TOTP_ISSUER = "Jurata"
+MFA_TOTP_TOLERANCE = 1  # a phone's clock may be half a minute off (RFC 6238, section 5.2)
 OPEN_SIGN_UP = env.bool("JURATA_OPEN_SIGN_UP", default=False)
 """Whether anyone may create an account; otherwise an invitation is needed."""
 

@@ -96,18 +96,22 @@ class Role(TestCase):
 
 
 class Secret(SimpleTestCase):
+    def key(self, **environment: str) -> str:
+        """The key that a program which is started with these settings has."""
+        asked = [sys.executable, "-c", "from config import settings; print(settings.SECRET_KEY)"]
+        seen = {**os.environ, **environment}
+        folder = settings.ROOT / "server"
+        return subprocess.run(asked, cwd=folder, env=seen, capture_output=True, text=True, check=True).stdout.strip()
+
+    def test_a_key_is_itself_whatever_characters_it_has(self):
+        for key in ("$HOME", "$nothing-of-this-name", "a$b", r"\$a\b", "#x=,;'\""):
+            self.assertEqual(self.key(JURATA_SECRET_KEY=key), key)
+
     def test_an_empty_key_of_a_start_that_was_cut_off_is_made_again(self):
         with tempfile.TemporaryDirectory() as data:
             path = Path(data) / "secret-key"
             path.touch()
-            asked = "from config import settings; print(settings.SECRET_KEY)"
-            keys = [
-                subprocess.run(
-                    [sys.executable, "-c", asked], cwd=settings.ROOT / "server", capture_output=True, text=True,
-                    env={**os.environ, "JURATA_DATA": data}, check=True,
-                ).stdout.strip()
-                for _ in range(2)
-            ]  # fmt: skip
+            keys = [self.key(JURATA_DATA=data) for _ in range(2)]
             self.assertGreater(len(keys[0]), 40)
             self.assertEqual(keys, [path.read_text()] * 2)
             self.assertEqual(path.stat().st_mode & 0o777, 0o600)
