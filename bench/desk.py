@@ -10,6 +10,7 @@ from __future__ import annotations
 import os
 import statistics
 import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Iterator
@@ -19,9 +20,11 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+from scripts.chromium import LAUNCH
+
 ADDRESS = f"http://127.0.0.1:{os.environ.get('JURATA_PORT', '8417')}"
 ROUNDS = 60
-ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 LONG = 1_000
 CLIP_SECONDS = 360
 LOOK_MS = 50
@@ -177,9 +180,7 @@ def measure(page: Page, match: str, end: float) -> None:
 def signed_in() -> Iterator[Page]:
     """A page of the running app, signed in as the demo's coach."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
-        )
+        browser = playwright.chromium.launch(**LAUNCH)
         page = browser.new_page(viewport={"width": 1280, "height": 800}, bypass_csp=True)  # to poll it
         page.goto(ADDRESS)
         page.get_by_label("Name").fill("coach")

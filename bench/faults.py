@@ -25,6 +25,9 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+from scripts.chromium import LAUNCH
+
 ROOT = Path(__file__).resolve().parents[1]
 PORT = 8471
 DATA = Path(tempfile.mkdtemp(prefix="jurata-faults-"))
@@ -51,7 +54,6 @@ LASTS_S = 3
 DISK = "1500m"
 WORDS = {"server": "gunicorn", "worker": "procrastinate", "nginx": "nginx: ", "database": "postgres"}
 RECOVERS_S = 60
-ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 
 
 def start(*arguments: str) -> None:
@@ -94,9 +96,7 @@ class Drill:
         self.match = set_up(self.coach, values)
 
     def _open_browser(self) -> None:
-        self.context = self.playwright.chromium.launch_persistent_context(
-            str(self.profile), executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
-        )
+        self.context = self.playwright.chromium.launch_persistent_context(str(self.profile), **LAUNCH)
         self.page = self.context.pages[0]
         self._go_to_desk()
 

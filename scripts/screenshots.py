@@ -6,13 +6,16 @@
 from __future__ import annotations
 
 import os
+import sys
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+from scripts.chromium import LAUNCH
+
 ADDRESS = f"http://127.0.0.1:{os.environ.get('JURATA_PORT', '8417')}"
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
-ARGUMENTS = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
 
 
 def take(page: Page, name: str) -> None:
@@ -124,9 +127,7 @@ def sign_in(page: Page, name: str) -> None:
 def main() -> None:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
-        )
+        browser = playwright.chromium.launch(**LAUNCH)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(ADDRESS)
         page.get_by_label("Password").wait_for()

@@ -183,7 +183,7 @@ MAIL_SERVER: str = vars()["EMAIL_BACKEND"]
 EMAIL_BACKEND = "post.queued.Queued" if env("JURATA_EMAIL", default="") else "post.backend.PostOffice"
 DEFAULT_FROM_EMAIL = env("JURATA_MAIL_FROM", default="Jurata <jurata@localhost>")
 
-# A password that is guessed at from one address is not listened to for a while; the operator's page shows them.
+# An account whose password is guessed at from one address is locked for that address for a while.
 AXES_FAILURE_LIMIT = 5
 AXES_USERNAME_CALLABLE = "accounts.guessing.account_of"
 AXES_COOLOFF_TIME = timedelta(minutes=15)

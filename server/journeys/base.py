@@ -24,10 +24,9 @@ from jurata_core.simulation.camera import FPS
 from matches.actions import set_up
 from roster.models import Athlete
 
-ARGUMENTS = [
-    "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-    "--disable-sync",
-]  # fmt: skip
+sys.path.insert(0, str(settings.ROOT))
+from scripts.chromium import LAUNCH
+
 PASSWORD = "three-seconds"
 expect.set_options(timeout=15_000)
 
@@ -55,12 +54,8 @@ TRUTH: dict[str, Any] = {
 
 
 def launched() -> tuple[Any, Browser]:
-    """Headless Chromium from Debian's package."""
     playwright = sync_playwright().start()
-    browser = playwright.chromium.launch(
-        executable_path="/usr/bin/chromium", chromium_sandbox=os.geteuid() != 0, args=ARGUMENTS
-    )
-    return playwright, browser
+    return playwright, playwright.chromium.launch(**LAUNCH)
 
 
 def outside() -> dict[str, str]:

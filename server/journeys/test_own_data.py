@@ -48,6 +48,7 @@ class FirstAdministrator(ClubJourney):
         page.get_by_label("E-mail address").fill("head@reed.example")
         page.get_by_label("Role").select_option("head coach")
         page.get_by_role("button", name="Send the invitation").click()
+        expect(page.get_by_role("status")).to_contain_text("on its way to head@reed.example")
         guest = self.other_page()
         guest.goto(self.link_in_mail())
         guest.get_by_label("Your name").fill("Ines Varr")

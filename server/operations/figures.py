@@ -61,7 +61,7 @@ class Attempt(NamedTuple):
 
 
 class SignIns(NamedTuple):
-    """Sign-ins that failed in the last day; ``shut_out`` says how many accounts are not listened to just now."""
+    """Sign-ins that failed in the last day; ``shut_out`` says how many accounts are locked out right now."""
 
     failed: int
     shut_out: int

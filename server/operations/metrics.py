@@ -22,7 +22,7 @@ class Installation(Collector):
 
     def collect(self) -> Iterable[Metric]:
         queue = figures.waiting()
-        jobs = GaugeMetricFamily("jurata_jobs", "Work of the workers that is not done yet.", labels=["state"])
+        jobs = GaugeMetricFamily("jurata_jobs", "Background jobs that have not finished yet.", labels=["state"])
         jobs.add_metric(["waiting"], queue.waiting)
         jobs.add_metric(["working"], queue.working)
         yield jobs
@@ -47,7 +47,7 @@ class Installation(Collector):
             yield GaugeMetricFamily("jurata_storage_up", "Whether object storage answers.", value=up)
         yield GaugeMetricFamily("jurata_database_bytes", "The size of the database.", value=figures.database_bytes())
         signs = figures.sign_ins()
-        yield GaugeMetricFamily("jurata_sign_ins_failed", "Wrong passwords in the last day.", value=signs.failed)
+        yield GaugeMetricFamily("jurata_sign_ins_failed", "Failed sign-ins in the last 24 hours.", value=signs.failed)
         last = backups.last_good()
         made = 0.0 if last is None else last.begun.timestamp()
         yield GaugeMetricFamily("jurata_backup_timestamp_seconds", "When the last good backup began.", value=made)

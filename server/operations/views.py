@@ -110,7 +110,7 @@ class AttemptSerializer(serializers.Serializer[Any]):
 
 class SignInsSerializer(serializers.Serializer[Any]):
     failed = serializers.IntegerField(help_text="wrong passwords in the last day")
-    shut_out = serializers.IntegerField(help_text="accounts that are not listened to just now")
+    shut_out = serializers.IntegerField(help_text="accounts that are locked out right now")
     attempts = AttemptSerializer(many=True)
 
 

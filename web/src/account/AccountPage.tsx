@@ -24,7 +24,7 @@ export function AccountPage() {
         administrator && (
           <span className="flex gap-5">
             <Link className="quiet" to="/operations">
-              How this installation is
+              Installation status
             </Link>
             <Link className="quiet" to="/installation">
               Clubs of this installation

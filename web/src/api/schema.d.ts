@@ -4840,7 +4840,7 @@ export interface components {
         SignIns: {
             /** @description wrong passwords in the last day */
             failed: number;
-            /** @description accounts that are not listened to just now */
+            /** @description accounts that are locked out right now */
             shut_out: number;
             attempts: components["schemas"]["Attempt"][];
         };

@@ -15,14 +15,14 @@ const DAY_MS = 24 * 3600 * 1000;
 const OLD_BACKUP_MS = 2 * DAY_MS;
 const CHECK_WORDS: Record<string, string> = {
   database: "The database does not answer",
-  migrations: "The database does not fit the program",
+  migrations: "The database needs to be migrated",
   cache: "The shared cache does not work",
-  clips: "Clips can’t be kept",
+  clips: "Clips can’t be saved",
   disk: "A disk is full",
   storage: "The storage for clips does not answer",
 };
 
-/** For who runs the installation: what waits and what failed, room, backups, wrong passwords, versions. */
+/** For whoever runs the installation: jobs, disk space, backups, failed sign-ins, versions. */
 export function OperationsPage() {
   const found = useQuery({
     queryKey: KEY,
@@ -31,7 +31,7 @@ export function OperationsPage() {
   });
   return (
     <PaperPage
-      title="How this installation is"
+      title="Installation status"
       aside={
         <Link className="quiet" to="/installation">
           Clubs of this installation
@@ -49,16 +49,16 @@ function Found({ data }: { data: Installation }) {
     <>
       <State data={data} />
       <div className="grid gap-x-12 gap-y-8 md:grid-cols-2">
-        <Section title="Work of the workers">
+        <Section title="Background jobs">
           <Work data={data} />
         </Section>
         <Section title="Backups">
           <Backups data={data} />
         </Section>
-        <Section title="Room">
+        <Section title="Disk space">
           <Rooms data={data} />
         </Section>
-        <Section title="Wrong passwords">
+        <Section title="Failed sign-ins">
           <SignIns data={data} />
         </Section>
       </div>
@@ -81,7 +81,7 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-/** What needs somebody now, in a line each. */
+/** What needs attention now, in a line each. */
 function State({ data }: { data: Installation }) {
   const troubles = Object.entries(data.troubles).map(([name, trouble]) => `${CHECK_WORDS[name] ?? name}: ${trouble}.`);
   const needs = [...troubles, ...backupTroubles(data)];
@@ -100,7 +100,7 @@ function backupTroubles({ backups, backups_to }: Installation): string[] {
   const good = backups.find((one) => one.good);
   if (!good) return ["No backup has been made yet."];
   const old = Date.now() - Date.parse(good.begun) > OLD_BACKUP_MS;
-  return old ? [`The last good backup is of ${when(good.begun)}.`] : [];
+  return old ? [`The last good backup was made on ${when(good.begun)}.`] : [];
 }
 
 function when(iso: string): string {
@@ -112,22 +112,26 @@ function lasting(seconds: number): string {
   return seconds < 5400 ? `${Math.round(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
 }
 
+function attempts(times: number): string {
+  return times === 1 ? "1 attempt" : `${times} attempts`;
+}
+
 function Work({ data: { queue, times } }: { data: Installation }) {
-  const waited = queue.waiting > 0 ? `, the longest for ${lasting(queue.oldest_s)}` : "";
+  const waited = queue.waiting > 0 ? `, the oldest for ${lasting(queue.oldest_s)}` : "";
   return (
     <>
       <p>
-        {queue.working} under way, {queue.waiting} waiting{waited}.
+        {queue.working} running, {queue.waiting} waiting{waited}.
       </p>
-      {times.length === 0 && <p className="text-slate">Nothing ended in the last day.</p>}
+      {times.length === 0 && <p className="text-slate">No job has finished in the last 24 hours.</p>}
       {times.length > 0 && (
         <table className="mt-3 w-full text-left">
           <thead>
             <tr className="border-b border-rule text-slate">
-              <th className="py-1 font-normal">In the last day</th>
+              <th className="py-1 font-normal">Last 24 hours</th>
               <th className="text-right font-normal">done</th>
               <th className="text-right font-normal">failed</th>
-              <th className="text-right font-normal">took</th>
+              <th className="text-right font-normal">average</th>
               <th className="text-right font-normal">longest</th>
             </tr>
           </thead>
@@ -152,24 +156,25 @@ function Backups({ data: { backups, backups_to } }: { data: Installation }) {
   if (!backups_to)
     return (
       <p>
-        None are made. Set <code>JURATA_BACKUP_TO</code> to a folder or a host, and have <code>manage.py backup</code> run every night.
+        No backups are being made. Set <code>JURATA_BACKUP_TO</code> to a folder or a host, and run <code>manage.py backup</code> every
+        night.
       </p>
     );
   return (
     <>
       <p>
-        Kept in <code>{backups_to}</code>
+        Stored in <code>{backups_to}</code>
       </p>
       <ul className="mt-3">
         {backups.map((one) => (
           <li key={one.archive} className="border-b border-rule py-1">
             {when(one.begun)}
-            {one.trouble && <span className="text-alarm">: failed, {one.trouble}</span>}
-            {!one.trouble && !one.ended && ": under way"}
+            {one.trouble && <span className="text-alarm">: failed. {one.trouble}</span>}
+            {!one.trouble && !one.ended && ": in progress"}
             {one.good && (
               <span className="text-slate">
-                : {one.matches} matches, {one.clips} files of clips ({sizeOf(one.clip_bytes ?? 0)}),{" "}
-                {one.verified ? "restored and found equal" : "not checked"}
+                : {one.matches} matches, {one.clips} clip files ({sizeOf(one.clip_bytes ?? 0)}),{" "}
+                {one.verified ? "verified by restoring it" : "not verified"}
               </span>
             )}
           </li>
@@ -184,7 +189,7 @@ function Rooms({ data: { rooms, database_bytes, clips_in } }: { data: Installati
     <>
       {clips_in && (
         <p className="mb-3">
-          Clips are kept in object storage, in <code>{clips_in}</code>.
+          Clips are stored in object storage, in <code>{clips_in}</code>.
         </p>
       )}
       {rooms.map((room) => {
@@ -192,7 +197,7 @@ function Rooms({ data: { rooms, database_bytes, clips_in } }: { data: Installati
         return (
           <div key={room.name} className="mb-3">
             <p>
-              {room.name !== "clips" ? "For all else" : clips_in ? "For work on clips" : "For clips"}:{" "}
+              {room.name !== "clips" ? "Everything else" : clips_in ? "Working copies of clips" : "Clips"}:{" "}
               <span className={free < LITTLE_ROOM ? "font-semibold text-alarm" : ""}>
                 {sizeOf(room.free)} free of {sizeOf(room.total)}
               </span>
@@ -203,18 +208,18 @@ function Rooms({ data: { rooms, database_bytes, clips_in } }: { data: Installati
           </div>
         );
       })}
-      <p>The database takes {sizeOf(database_bytes)}.</p>
+      <p>The database uses {sizeOf(database_bytes)}.</p>
     </>
   );
 }
 
 function SignIns({ data: { sign_ins } }: { data: Installation }) {
-  if (sign_ins.failed === 0) return <p>None in the last day.</p>;
+  if (sign_ins.failed === 0) return <p>None in the last 24 hours.</p>;
   return (
     <>
       <p>
-        {sign_ins.failed} in the last day; {sign_ins.shut_out} {sign_ins.shut_out === 1 ? "account is" : "accounts are"} not listened to
-        just now.
+        {sign_ins.failed} in the last 24 hours; {sign_ins.shut_out} {sign_ins.shut_out === 1 ? "account is" : "accounts are"} locked out
+        right now.
       </p>
       <ul className="mt-3">
         {sign_ins.attempts.map((one) => (
@@ -223,7 +228,7 @@ function SignIns({ data: { sign_ins } }: { data: Installation }) {
               {one.name} <span className="text-slate">from {one.address}</span>
             </span>
             <span className="text-slate tabular-nums">
-              {one.tries} ×, {when(one.last)}
+              {attempts(one.tries)}, last on {when(one.last)}
             </span>
           </li>
         ))}
@@ -236,15 +241,15 @@ function Failed({ rows }: { rows: Installation["failed"] }) {
   const again = useDoing(KEY, (failed: string) => ok(api.POST("/api/installation/failed/{failed}", { params: { path: { failed } } })));
   return (
     <div className="mt-8">
-      <Section title="Work that failed">
+      <Section title="Failed jobs">
         <Problem error={again.error} />
-        {rows.length === 0 && <p>None in the last month.</p>}
+        {rows.length === 0 && <p>None in the last 30 days.</p>}
         <ul>
           {rows.map((one) => (
             <li key={one.id} className="flex items-baseline gap-4 border-b border-rule py-1.5">
               <span className="w-44 shrink-0 text-slate">{when(one.created)}</span>
               <span className="flex-1">
-                {one.kind} for {one.owner}: {one.trouble} <span className="text-slate">(begun {one.tries} ×)</span>
+                {one.kind} for {one.owner}: {one.trouble} <span className="text-slate">({attempts(one.tries)})</span>
               </span>
               <button type="button" className="quiet" disabled={again.isPending} onClick={() => again.mutate(one.id)}>
                 Try again

@@ -164,10 +164,10 @@ export const PAGES: PageHelp[] = [
   },
   {
     pattern: /^\/operations$/,
-    title: "How this installation is",
+    title: "Installation status",
     text: [
-      "For who runs it: what waits for the workers and how long work takes, room on the disks, the last backups, wrong passwords. It looks again every ten seconds.",
-      "Work that failed is put into the queue again with “Try again”; what it was about is seen by its owner alone.",
+      "For whoever runs it: background jobs and how long they take, disk space, the latest backups and failed sign-ins. The page refreshes every ten seconds.",
+      "“Try again” puts a failed job back into the queue. What the job was about is shown only to its owner.",
     ],
   },
   {

@@ -22,5 +22,5 @@ class Command(BaseCommand):
             made = back_up(self.stdout.write, verify=not without_check)
         except (Failed, OSError, StorageAway) as error:
             raise CommandError(f"The backup was not made: {error}.") from error
-        checked = "restored and found equal" if made.verified else "not checked"
+        checked = "verified by restoring it" if made.verified else "not verified"
         self.stdout.write(f"{made.archive} is there: {made.matches} matches, {made.clips} files of clips; {checked}.")
