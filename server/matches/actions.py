@@ -12,7 +12,7 @@ from urllib.request import urlopen
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
@@ -241,12 +241,18 @@ def restore(match: Match) -> None:
 
 
 def be_present(match: uuid.UUID, user: AbstractBaseUser, t: int) -> QuerySet[Presence]:
-    """Say that somebody is at the desk with the playhead at ``t`` ms of the footage; the others who are there now."""
+    """Say that somebody is at the desk with the playhead at ``t`` ms of the footage; the others who are there now.
+
+    Raises Http404 where the match was removed for good since it was looked for.
+    """
     now = timezone.now()
     here = Presence(match_id=match, user_id=user.pk, t_ms=t, at=now)
-    Presence.objects.bulk_create(
-        [here], update_conflicts=True, unique_fields=["match", "user"], update_fields=["t_ms", "at"]
-    )
+    try:
+        Presence.objects.bulk_create(
+            [here], update_conflicts=True, unique_fields=["match", "user"], update_fields=["t_ms", "at"]
+        )
+    except IntegrityError:
+        raise Http404 from None
     others = Presence.objects.filter(match=match, at__gt=now - PRESENT_FOR).exclude(user=user.pk)
     return others.select_related("user").order_by("user__first_name", "user__username")
 

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import datetime
+import uuid
+from unittest import mock
 
 from django.contrib.auth.models import User
+from django.db import connection
 from django.test import Client
 from django.utils import timezone
 
@@ -82,6 +85,13 @@ class People(CoachCase):
         Presence.objects.filter(user=self.coach).update(at=timezone.now() - PRESENT_FOR)
         self.assertEqual(here(theirs, 13), [])  # not heard of for a while
         self.assertEqual(here(self.client, -1)["faults"][0]["path"], "t")
+
+    def test_a_match_that_is_removed_just_then_is_not_found(self):
+        with connection.cursor() as cursor:
+            cursor.execute("set constraints all immediate")  # otherwise asked at the commit, which a test has none of
+        with mock.patch("matches.views.people.check_own"):
+            answer = self.call("put", f"matches/{uuid.uuid4()}/here", {"t": 1})
+        self.assertEqual(answer.status_code, 404)
 
     def test_who_scores_blind_is_not_seen_at_the_first_score(self):
         theirs = Client()
