@@ -33,6 +33,10 @@ class ClubJourney(Journey):
         join(self.club, user, role)
         return user
 
+    def signed_out(self, page: Page):
+        page.get_by_role("button", name="Sign out").click()
+        expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+
     def entered(self, name: str, page: Page):
         page.goto(self.address)
         page.get_by_label("Name or e-mail").fill(name)
@@ -79,7 +83,7 @@ class Invitations(ClubJourney):
         expect(page.get_by_text("On: signing in by password also asks")).to_be_visible()
         page.get_by_role("button", name="Show them").click()
         spare = page.get_by_test_id("recovery-codes").get_by_role("listitem").first.inner_text()
-        page.get_by_role("button", name="Sign out").click()
+        self.signed_out(page)
         self.entered("coach", page)
         expect(page.get_by_role("heading", name="Second factor")).to_be_visible()
         page.get_by_label("Code").fill("123456")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import re
 import subprocess
 
 from django.db import connection
@@ -81,7 +82,7 @@ class Footage(Journey):
         page.keyboard.press("0")
         expect(page.get_by_text("for the whole picture")).to_have_count(0)
         page.keyboard.press("`")
-        self.assertIn("rotate(90deg)", video.evaluate("video => video.style.transform"))
+        expect(video).to_have_attribute("style", re.compile(r"rotate\(90deg\)"))
         page.keyboard.press("/")
         self.until("document.querySelector('video').muted === false")
 

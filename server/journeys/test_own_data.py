@@ -79,10 +79,10 @@ class Passkeys(ClubJourney):
         page.get_by_label("Your password, once more").fill(PASSWORD)
         page.get_by_role("button", name="Go on").click()
         expect(page.get_by_role("button", name="Remove My phone")).to_be_visible()
-        page.get_by_role("button", name="Sign out").click()
+        self.signed_out(page)
         page.get_by_role("button", name="Use a passkey").click()
         expect(page.get_by_role("heading", name="Where you are signed in")).to_be_visible()
-        page.get_by_role("button", name="Sign out").click()
+        self.signed_out(page)
         self.entered("coach", page)  # beside a password it is the second factor
         expect(page.get_by_role("heading", name="Second factor")).to_be_visible()
         page.get_by_role("button", name="Use a passkey").click()
