@@ -49,8 +49,12 @@ describe("in one clip", () => {
   });
 
   it("follows the frame that is shown", () => {
+    playhead.play();
     video.frame(1.24);
     expect(playhead.now()).toBe(1.24);
+    playhead.pause();
+    video.frame(1.28); // the last one that was on its way
+    expect(playhead.now()).toBe(1.28);
   });
 
   it("aims at the middle of a frame, so that rounding never lands on its neighbour", () => {
@@ -75,14 +79,28 @@ describe("in one clip", () => {
     expect(playhead.now()).toBe(0.033);
     playhead.step(1);
     expect(playhead.now()).toBe(0.1);
+    playhead.play();
     video.frame(0.131);
     expect(playhead.now()).toBe(0.133);
   });
 
-  it("does not take a frame of an earlier seek", () => {
+  it("does not take a frame of an earlier seek, neither while the next one is under way nor after it", () => {
     video.seeking = true;
     video.frame(5);
     expect(playhead.now()).toBe(0);
+    video.seeking = false;
+    playhead.nudge(1);
+    playhead.nudge(1);
+    video.frame(1);
+    playhead.step(1);
+    video.frame(2);
+    expect(playhead.now()).toBe(2.04);
+    playhead.setFrames(0, [0, 1000, 2033, 2066]);
+    video.frame(1);
+    expect(playhead.now()).toBe(2.033);
+    playhead.play();
+    video.frame(2.066);
+    expect(playhead.now()).toBe(2.066);
   });
 
   it("stays within the footage", () => {

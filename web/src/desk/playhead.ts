@@ -45,6 +45,8 @@ export class Playhead {
   private timer: number | null = null;
   /** Where to go in a clip that is still being loaded. */
   private wanted: number | null = null;
+  /** The frame that a picture which stands was sent to; null while it plays. */
+  private asked: number | null = null;
   private readonly listeners = new Set<() => void>();
 
   constructor(stretches: Stretch[] = []) {
@@ -81,6 +83,7 @@ export class Playhead {
     const part = this.parts[index];
     if (!part) return;
     part.frames = times;
+    if (this.asked !== null && index === this.current) this.asked = frameAt(part, this.t - part.start);
     if (index === this.current && times.length && this.video) this.move(part.start + onFrame(part, this.t - part.start));
   }
 
@@ -91,8 +94,9 @@ export class Playhead {
     video.muted = this.muted;
     let request = 0;
     const shown = (_: number, frame: VideoFrameCallbackMetadata) => {
-      // A frame of an earlier seek may still arrive while the next one is under way.
-      if (!video.seeking && part && this.wanted === null) {
+      // A frame of an earlier seek may still arrive while the next one is under way, and even after it.
+      const earlier = video.seeking || (this.asked !== null && part && frameAt(part, frame.mediaTime) !== this.asked);
+      if (!earlier && part && this.wanted === null) {
         this.move(part.start + onFrame(part, frame.mediaTime));
         if (this.playing && frame.mediaTime >= part.closes) ended();
         else if (this.loop && this.playing && this.t >= this.loop.to) this.seek(this.loop.from);
@@ -102,6 +106,7 @@ export class Playhead {
     request = video.requestVideoFrameCallback(shown);
     const changed = () => {
       this.playing = !video.paused;
+      if (this.playing) this.asked = null;
       this.notify();
     };
     const ended = () => {
@@ -236,6 +241,7 @@ export class Playhead {
   private enter(index: number, t: number): void {
     const clip = index >= 0;
     if (index !== this.current) this.video = null;
+    this.asked = null;
     this.wanted = clip ? t : null;
     if (clip) this.stopTimer();
     this.current = index;
@@ -247,6 +253,7 @@ export class Playhead {
     const part = this.parts[this.current];
     if (!this.video || !part) return;
     const kept = Math.min(lastFrame(part), Math.max(firstFrame(part), frame));
+    this.asked = this.playing ? null : kept;
     const start = startOf(part, kept);
     this.video.currentTime = (start + (kept < lastFrame(part) ? startOf(part, kept + 1) : start + 1 / part.fps)) / 2;
     this.move(part.start + start);
