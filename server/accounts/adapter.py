@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from typing import Any, cast
+from urllib.parse import urlsplit, urlunsplit
 
 from allauth.account.adapter import DefaultAccountAdapter
 from allauth.account.models import EmailAddress
 from allauth.account.stages import EmailVerificationStage
+from allauth.headless.adapter import DefaultHeadlessAdapter
 from axes.handlers.proxy import AxesProxyHandler
 from django.conf import settings
 from django.core.exceptions import ValidationError
 from django.http import HttpRequest
+
+from config.requests import absolute
 
 from .devices import knows
 from .guessing import account_of, address_of, tell_owner
@@ -43,6 +47,12 @@ class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth ha
     def get_login_stages(self) -> list[str]:
         own = "accounts.adapter.ConfirmsAddress"
         return [own if path.endswith(".EmailVerificationStage") else path for path in super().get_login_stages()]
+
+
+class LinksAdapter(DefaultHeadlessAdapter):  # type: ignore[misc]
+    def get_frontend_url(self, urlname: str, **kwargs: Any) -> str | None:
+        found = super().get_frontend_url(urlname, **kwargs)
+        return found and absolute(self.request, urlunsplit(("", "", *urlsplit(found)[2:])))
 
 
 class ConfirmsAddress(EmailVerificationStage):  # type: ignore[misc]

@@ -56,8 +56,18 @@ def _locked_out(username: str, ip_address: str, **_: Any) -> None:
 def tell_owner(username: str, ip_address: str) -> None:
     """Tell the owner of an account that somebody guesses at its password, from one address or from many."""
     owner = User.objects.filter(username=username).exclude(email="").first()
-    if owner is None or not cache.add(f"guessed-{owner.pk}", True, TOLD_EVERY_S):
+    if owner is not None:
+        _tell(owner, ip_address, "Wrong passwords for your account", "accounts/guessed.txt")
+
+
+def tell_owner_of_codes(owner: User, ip_address: str) -> None:
+    """Tell the owner of an account that somebody who knows its password guesses at the second factor."""
+    if owner.email:
+        _tell(owner, ip_address, "Wrong codes for your account", "accounts/guessed-codes.txt")
+
+
+def _tell(owner: User, ip_address: str, subject: str, template: str) -> None:
+    if not cache.add(f"guessed-{template}-{owner.pk}", True, TOLD_EVERY_S):
         return
-    context = {"name": username, "address": ip_address, "minutes": cooloff_minutes()}
-    text = render_to_string("accounts/guessed.txt", context)
-    send_mail("Wrong passwords for your account", text, settings.DEFAULT_FROM_EMAIL, [owner.email])
+    context = {"name": owner.username, "address": ip_address, "minutes": cooloff_minutes()}
+    send_mail(subject, render_to_string(template, context), settings.DEFAULT_FROM_EMAIL, [owner.email])

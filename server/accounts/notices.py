@@ -12,6 +12,8 @@ from django.contrib.auth.models import User
 from django.core.mail import send_mail
 from django.db import transaction
 
+from config.requests import absolute
+
 from .models import Notice, Preferences
 
 NOTICES = {
@@ -46,10 +48,6 @@ def tell(user: User | None, kind: str, path: str, about: str, *, request: Any = 
 
 def _mail(address: str, kind: str, path: str, request: Any) -> None:
     subject, sentence = NOTICES[kind]
-    where = (
-        "Sign in to Jurata to see it."
-        if request is None
-        else f"Sign in to see it:\n\n{request.build_absolute_uri(path)}"
-    )
+    where = "Sign in to Jurata to see it." if request is None else f"Sign in to see it:\n\n{absolute(request, path)}"
     text = f'Hello,\n\n{sentence} {where}\n\nNotices can be turned off under "Your account".\n'
     transaction.on_commit(lambda: send_mail(subject, text, settings.DEFAULT_FROM_EMAIL, [address]))

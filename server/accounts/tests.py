@@ -237,6 +237,94 @@ class Guessing(AccountCase):
             self.assertEqual(address_of(request), "192.0.2.7")
 
 
+class SessionAlone(AccountCase):
+    """Whoever has a session, and not the password, takes nothing over with it."""
+
+    def setUp(self):
+        super().setUp()
+        self.sign_in()
+
+    def mails_to(self, address):
+        return [one for one in mail.outbox if one.to == [address]]
+
+    def test_a_new_address_needs_the_password_and_gets_no_secret_before_it_is_confirmed(self):
+        new = {"email": "thief@sound.example"}
+        for method, body in (("post", new), ("delete", {"email": "orde@dune.example"})):
+            self.assertEqual(self.ask(method, "account/email", body).status_code, 401)
+        self.assertFalse(EmailAddress.objects.filter(**new).exists())
+        self.ask("post", "auth/reauthenticate", {"password": "amber-on-the-mat"})
+        self.assertEqual(self.ask("post", "account/email", new).status_code, 200)
+        stranger = Client(enforce_csrf_checks=True)
+        mail.outbox.clear()
+        self.ask("post", "auth/password/request", new, stranger)
+        self.ask("post", "auth/code/request", new, stranger)
+        self.assertEqual(len(self.mails_to(new["email"])), 2)
+        for sent in self.mails_to(new["email"]):
+            self.assertNotRegex(sent.body, "new-password|#")
+        code = {"code": "AAAAAA"}
+        self.assertNotEqual(self.ask("post", "auth/code/confirm", code, stranger).status_code, 200)
+
+    def test_factors_passkeys_and_exports_need_the_password(self):
+        self.assertEqual(self.ask("get", "account/authenticators/webauthn").status_code, 401)
+        for path in ("own-data/exports", "own-data/deletion"):
+            heads = {"X-CSRFToken": self.client.cookies["csrftoken"].value}
+            self.assertEqual(
+                self.client.post(f"/api/{path}", content_type="application/json", headers=heads).json()["code"],
+                "ask_again",
+            )
+
+    def test_guessing_the_password_where_it_is_changed_is_braked(self):
+        body = {"new_password": "sea on the mat"}
+        said = [
+            self.ask("post", "account/password/change", {**body, "current_password": f"guess {n}"}).status_code
+            for n in range(5)
+        ]
+        self.assertEqual(said[:4], [400] * 4)
+        cache.clear()  # the package's own limit on requests, which ends after a minute
+        right = self.ask("post", "account/password/change", {**body, "current_password": "amber-on-the-mat"})
+        self.assertNotEqual(right.status_code, 200)
+        self.assertEqual(self.mails_to("orde@dune.example")[0].subject, "Wrong passwords for your account")
+
+    def test_an_address_that_somebody_only_claims_blocks_nobody(self):
+        EmailAddress.objects.create(user=self.user, email="ines@dune.example", verified=False)
+        body = {"first_name": "Ines", "email": "ines@dune.example", "password": "three-seconds"}
+        visitor = Client(enforce_csrf_checks=True)
+        with override_settings(OPEN_SIGN_UP=True):
+            self.assertEqual(self.ask("post", "auth/signup", body, visitor).status_code, 401)
+        self.ask("post", "auth/email/verify", {"key": self.link()}, visitor)
+        self.assertEqual(self.sign_in("three-seconds", "ines@dune.example", client=visitor).status_code, 200)
+        self.assertEqual(self.name(visitor), "Ines")
+
+    def test_recovery_codes_work_while_codes_are_locked_and_the_owner_hears_of_it(self):
+        secret = self.ask("get", "account/authenticators/totp")
+        self.ask("post", "auth/reauthenticate", {"password": "amber-on-the-mat"})
+        secret = self.ask("get", "account/authenticators/totp").json()["meta"]["secret"]
+        self.ask("post", "account/authenticators/totp", {"code": pyotp.TOTP(secret).now()})
+        spare = self.ask("get", "account/authenticators/recovery-codes").json()["data"]["unused_codes"]
+        thief = Client(enforce_csrf_checks=True)
+        self.sign_in(client=thief, REMOTE_ADDR="192.0.2.1")
+        mail.outbox.clear()
+        with mock.patch("allauth.mfa.totp.internal.auth.TOTP.validate_code", return_value=False):
+            for _ in range(40):
+                said = self.ask("post", "auth/2fa/authenticate", {"code": "123456"}, thief, REMOTE_ADDR="192.0.2.1")
+        self.assertEqual(said.json()["errors"][0]["code"], "too_many_login_attempts")
+        self.assertEqual([one.subject for one in mail.outbox], ["Wrong codes for your account"])
+        self.ask("delete", "auth/session")
+        self.sign_in()
+        for code, status in ((pyotp.TOTP(secret).now(), 400), (spare[0], 200)):
+            self.assertEqual(self.ask("post", "auth/2fa/authenticate", {"code": code}).status_code, status)
+        for code in spare[1:]:  # whoever guesses has tried too many from there
+            said = self.ask("post", "auth/2fa/authenticate", {"code": code}, thief, REMOTE_ADDR="192.0.2.1")
+            self.assertNotEqual(said.status_code, 200)
+
+    def test_links_in_mails_have_the_server_s_port_and_not_the_client_s(self):
+        for behind, host in ((False, "localhost:666"), (True, "localhost:8417")):
+            with override_settings(NGINX_SENDS_FILES=behind, PORT=8417):
+                cache.clear()
+                self.ask("post", "auth/password/request", {"email": "orde@dune.example"}, HTTP_HOST="localhost:666")
+                self.assertIn(f"http://{host}/new-password#", mail.outbox[-1].body)
+
+
 class Keys(TestCase):
     def setUp(self):
         self.client.force_login(User.objects.create_user("coach", password="amber"))

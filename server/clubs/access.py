@@ -245,6 +245,11 @@ class Access:
         named = apps.get_model("roster", "Athlete").coaches.through.objects.filter(user=self.user)
         return club & (grown(at) | Q(**{f"{at}practice": True}) | Q(**{f"{path or 'pk'}__in": named.values("athlete")}))
 
+    def known_athletes(self, path: str = "") -> Q:
+        """Athletes whom somebody may know of: a coach's own, and for a head coach, who names the coaches, all."""
+        at = f"{path}__" if path else ""
+        return self.athletes(path) | Q(**{f"{at}club__in": self._clubs(self._roles & {Role.HEAD_COACH})})
+
     def own_athletes(self, path: str = "") -> Q:
         """The athletes that one is, or whose guardian one is."""
         at = f"{path}__" if path else ""
@@ -287,6 +292,11 @@ class Access:
             | (unused & Q(club__in=self._clubs(self._roles & STAFF)))
             | Q(uploader=self.user, club__in=self._clubs(self._roles))
         )
+
+
+def is_head_coach(user: int, club: int) -> bool:
+    """Whether somebody is a head coach of a club, who may do whatever its members can be given the right for."""
+    return Membership.objects.filter(user=user, club=club, role=Role.HEAD_COACH).exists()
 
 
 def right_of(request: Request) -> Right | None:

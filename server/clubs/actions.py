@@ -18,7 +18,7 @@ from django.utils import timezone
 
 from accounts.models import called
 from accounts.notices import tell
-from config.refusals import Clash, NotAllowed, Refused
+from config.refusals import Clash, NotAllowed, NotThere, Refused
 from jurata_core.faults import Fault, FaultyInput
 
 from .models import Club, Invitation, Membership, Role
@@ -63,12 +63,30 @@ def leave(membership: Membership) -> None:
     if membership.role == Role.ATHLETE:
         club.athletes.filter(user=user).update(user=None)
     elif membership.role == Role.GUARDIAN:
-        wards = club.athletes.filter(guardians=user)
+        wards = club.athletes.filter(guardians=user).select_related("club")
         for ward in wards:
-            ward.consents.filter(by=user, withdrawn=None).update(withdrawn=timezone.now())
+            ward.end_consent(by=user)
         user.wards.remove(*wards)
     elif not club.memberships.filter(user=user, role__in=(Role.HEAD_COACH, Role.COACH)).exists():
         user.coached.remove(*club.athletes.filter(coaches=user))
+        club.invitations.filter(invited_by=user).delete()
+
+
+OWN_INVITATION = "Nobody makes themselves the athlete or a guardian. Ask another coach of the club to invite you."
+
+
+def _refuse_second_account(athlete: Any, user: User | None = None) -> None:
+    """Refuse to put somebody else in the place of who is an athlete."""
+    if athlete.user_id is not None and (user is None or user.pk != athlete.user_id):
+        message = f"{athlete.name} has an account already: {called(athlete.user)}. Take that role away first."
+        raise Clash("has_account", message)
+
+
+def is_address_of(user: User, email: str) -> bool:
+    """Whether an address is a user's own, confirmed or not."""
+    if user.email.lower() == email.lower():
+        return True
+    return bool(EmailAddress.objects.filter(user=user, email__iexact=email).exists())
 
 
 def digest_of(token: str) -> str:
@@ -82,14 +100,18 @@ def invite(club: Club, by: User, roles: set[str], values: dict[str, object], add
     An earlier invitation of the same address to the same role ends.
     """
     role, athlete = Role(str(values["role"])), values.get("athlete")
+    email = str(values["email"]).strip()
     if role not in may_invite(roles):
         raise NotAllowed("no_right", "Only a head coach invites coaches.")
     if (role in OF_AN_ATHLETE) != (athlete is not None):
         message = "is missing: say who the athlete is" if athlete is None else "belongs to no such role"
         raise FaultyInput([Fault("athlete", message, "missing" if athlete is None else "unknown")])
+    if role == Role.ATHLETE:
+        _refuse_second_account(athlete)
+    if athlete is not None and is_address_of(by, email):
+        raise NotAllowed("own_invitation", OWN_INVITATION)
     if club.invitations.count() >= MOST_INVITED:
         raise Refused("too_many", f"{MOST_INVITED} invitations are open already. Withdraw some of them first.")
-    email = str(values["email"]).strip()
     club.invitations.filter(email__iexact=email, role=role, athlete=athlete).delete()  # type: ignore[misc]
     token = secrets.token_urlsafe(24)
     made = Invitation.objects.create(
@@ -119,15 +141,50 @@ def invitation_of(token: str, user: Any = None) -> Invitation | None:
 
 @transaction.atomic
 def take_up(invitation: Invitation, user: User) -> Membership:
-    """Join a club by an invitation, which ends by that."""
-    made = join(invitation.club, user, Role(invitation.role))
-    athlete = invitation.athlete
-    if athlete is not None and invitation.role == Role.ATHLETE:
+    """Join a club by an invitation, which ends by that: of two who take it up at once, one joins.
+
+    It is for the address that it went to alone (NotAllowed for another account). Whoever has the link to it reads that
+    address's mail, so the address need not be confirmed.
+    """
+    held = Invitation.objects.select_for_update(of=("self",)).select_related("club", "athlete__user", "invited_by")
+    found = held.filter(pk=invitation.pk).first()
+    if found is None:
+        raise no_invitation()
+    if not is_address_of(user, found.email):
+        message = f"This invitation went to {found.email}. Sign in with that address, or add it to your account."
+        raise NotAllowed("other_address", message)
+    athlete = found.athlete
+    if athlete is not None and found.invited_by_id == user.pk:
+        raise NotAllowed("own_invitation", OWN_INVITATION)
+    if athlete is not None and found.role == Role.ATHLETE:
+        _refuse_second_account(athlete, user)
         athlete.user = user
         athlete.save(update_fields=["user"])
     elif athlete is not None:
         athlete.guardians.add(user)
-    about = f"{called(user)} has joined {invitation.club.name} as {made.get_role_display()}."
-    tell(invitation.invited_by, "joined", "/club", about)
-    invitation.delete()
+    made = join(found.club, user, Role(found.role))
+    about = f"{called(user)} has joined {found.club.name} as {made.get_role_display()}."
+    tell(found.invited_by, "joined", "/club", about)
+    found.delete()
     return made
+
+
+def no_invitation() -> NotThere:
+    return NotThere("no_invitation", "This invitation has ended or was taken up already. Ask for a new one.")
+
+
+def may_withdraw(invitation: Invitation, roles: set[str]) -> bool:
+    """Whether somebody with some roles in its club may end an invitation: who may invite to its role."""
+    return invitation.role in may_invite(roles)
+
+
+@transaction.atomic
+def change_club(club: Club, values: dict[str, Any]) -> None:
+    """Change the settings of a club. Links about athletes who are children by a new age end."""
+    was = {one.pk for one in club.athletes.select_related("club") if one.child}
+    for name, value in values.items():
+        setattr(club, name, value)
+    club.save()
+    for athlete in club.athletes.select_related("club").exclude(pk__in=was):
+        if athlete.child:
+            athlete.end_links()

@@ -6,7 +6,7 @@ import uuid
 from typing import Any, cast
 
 from django.contrib.auth.models import User
-from django.db.models import Count
+from django.db.models import Count, Q, QuerySet
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
@@ -16,11 +16,22 @@ from rest_framework.views import APIView
 
 from accounts.models import called
 from config.errors import ErrorSerializer
-from config.refusals import NotThere
+from config.refusals import NotAllowed, NotThere
+from config.requests import absolute
 from journal.models import note
 
-from .access import CHOSEN, asks, asks_in_club, memberships
-from .actions import found_club, invitation_of, invite, leave, may_invite, take_up
+from .access import CHOSEN, Access, asks, asks_in_club, memberships
+from .actions import (
+    change_club,
+    found_club,
+    invitation_of,
+    invite,
+    leave,
+    may_invite,
+    may_withdraw,
+    no_invitation,
+    take_up,
+)
 from .joining import TOKEN
 from .models import Club, Invitation, Membership, Role
 
@@ -94,15 +105,23 @@ def _roles(request: Request, club: Club) -> set[str]:
     return {one.role for one in memberships(request) if one.club_id == club.pk}
 
 
-def _members(request: Request, club: Club) -> dict[str, Any]:
+def _invitations(access: Access) -> QuerySet[Invitation]:
+    """The invitations to the clubs of somebody's, without those about athletes whom they don't know of."""
+    about_known = Q(athlete=None) | access.known_athletes("athlete")
+    return Invitation.objects.filter(access.clubs(), about_known).select_related("club", "athlete")
+
+
+def _members(request: Request, access: Access, club: Club) -> dict[str, Any]:
+    """Who is in a club, as far as somebody may know of them."""
     of: dict[tuple[int, str], list[str]] = {}
-    for athlete in club.athletes.filter(practice=False).prefetch_related("guardians"):
+    known = club.athletes.filter(access.known_athletes(), practice=False)
+    for athlete in known.prefetch_related("guardians"):
         if athlete.user_id is not None:
             of.setdefault((athlete.user_id, Role.ATHLETE), []).append(athlete.name)
         for guardian in athlete.guardians.all():
             of.setdefault((guardian.pk, Role.GUARDIAN), []).append(athlete.name)
     shown = MemberSerializer(club.memberships.select_related("user"), many=True, context={"of": of})
-    invitations = InvitationSerializer(club.invitations.select_related("athlete"), many=True)
+    invitations = InvitationSerializer(_invitations(access), many=True)
     return {
         "club": ClubSerializer(club).data,
         "members": shown.data,
@@ -115,16 +134,16 @@ class ClubView(APIView):
     @extend_schema(operation_id="club", responses=MembersSerializer)
     def get(self, request: Request) -> Response:
         """The club, with who is in it and who is invited."""
-        return Response(_members(request, asks_in_club(request)[1]))
+        return Response(_members(request, *asks_in_club(request)))
 
     @extend_schema(operation_id="change_club", request=ClubSerializer(partial=True), responses=MembersSerializer)
     def patch(self, request: Request) -> Response:
-        _, club = asks_in_club(request)
+        access, club = asks_in_club(request)
         asked = ClubSerializer(club, data=request.data, partial=True)
         asked.is_valid(raise_exception=True)
-        asked.save()
+        change_club(club, asked.validated_data)
         note("club changed", f"{club.name}, adult from {club.adult_age}", request=request, club=club.pk)
-        return Response(_members(request, club))
+        return Response(_members(request, access, club))
 
 
 class FoundedSerializer(serializers.ModelSerializer[Club]):
@@ -182,13 +201,14 @@ class InvitationsView(APIView):
     @extend_schema(operation_id="invite", request=NewInvitationSerializer, responses={201: InvitationSerializer})
     def post(self, request: Request) -> Response:
         """Invite somebody by mail."""
-        _, club = asks_in_club(request)
+        access, club = asks_in_club(request)
         asked = NewInvitationSerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         values = dict(asked.validated_data)
         if values.get("athlete") is not None:
-            values["athlete"] = get_object_or_404(club.athletes.filter(practice=False), pk=values["athlete"])
-        made = invite(club, cast(User, request.user), _roles(request, club), values, request.build_absolute_uri("/"))
+            known = club.athletes.filter(access.known_athletes(), practice=False)
+            values["athlete"] = get_object_or_404(known, pk=values["athlete"])
+        made = invite(club, cast(User, request.user), _roles(request, club), values, absolute(request, "/"))
         note("invited", str(made), request=request, club=club.pk)
         return Response(InvitationSerializer(made).data, status=201)
 
@@ -196,7 +216,9 @@ class InvitationsView(APIView):
 class InvitationView(APIView):
     @extend_schema(operation_id="withdraw_invitation", responses={204: None})
     def delete(self, request: Request, invitation: uuid.UUID) -> Response:
-        found = get_object_or_404(Invitation.objects.select_related("club"), asks(request).clubs(), pk=invitation)
+        found = get_object_or_404(_invitations(asks(request)), pk=invitation)
+        if not may_withdraw(found, _roles(request, found.club)):
+            raise NotAllowed("no_right", "Only a head coach withdraws an invitation of a coach.")
         note("invitation withdrawn", str(found), request=request, club=found.club_id)
         found.delete()
         return Response(status=204)
@@ -234,5 +256,5 @@ class TakenUpView(APIView):
 def _opened(request: Request, token: str) -> Invitation:
     found = invitation_of(token, request.user)
     if found is None:
-        raise NotThere("no_invitation", "This invitation has ended or was taken up already. Ask for a new one.")
+        raise no_invitation()
     return found

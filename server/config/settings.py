@@ -150,6 +150,7 @@ HEADLESS_FRONTEND_URLS = {  # what follows # is never sent to a server, so no lo
     "account_reset_password_from_key": "/new-password#{key}",
     "account_signup": "/sign-up",
 }
+HEADLESS_ADAPTER = "accounts.adapter.LinksAdapter"
 ACCOUNT_ADAPTER = "clubs.joining.Adapter"
 ACCOUNT_SIGNUP_FORM_CLASS = "clubs.joining.SignUpForm"
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
@@ -161,7 +162,9 @@ ACCOUNT_EMAIL_NOTIFICATIONS = True
 ACCOUNT_EMAIL_SUBJECT_PREFIX = ""
 # Guessing at one account from many addresses; a device that has signed in to it before is let through all the same.
 # How often one address may ask is for nginx to say, and who shares an address with a guesser is not shut out.
-ACCOUNT_RATE_LIMITS = {"login": False, "login_failed": "30/15m/key"}
+ACCOUNT_RATE_LIMITS = {"login": False, "login_failed": "30/15m/key", "recovery_code": "5/15m/key"}
+# A session alone changes no address: the password is asked for again, as for factors, passkeys and exports.
+ACCOUNT_REAUTHENTICATION_REQUIRED = True
 MFA_SUPPORTED_TYPES = ["totp", "webauthn", "recovery_codes"]
 MFA_PASSKEY_LOGIN_ENABLED = True
 MFA_TOTP_ISSUER = "Jurata"
@@ -313,6 +316,9 @@ NGINX_SENDS_FILES = env.bool("JURATA_BEHIND_NGINX", default=False)
 """Whether the project's own nginx is in front: it sends clips, and says from which address somebody asks."""
 
 PROCRASTINATE_IMPORT_PATHS = ["post.queued", "footage.upkeep", "footage.filming", "owndata.upkeep"]
+
+PORT = env.int("JURATA_PORT", default=0) if NGINX_SENDS_FILES and not TLS else 0
+"""The port of that nginx, for links in mails; 0: the usual one of the scheme, or the one that was asked at."""
 
 DEMO = env.bool("JURATA_DEMO", default=False)
 """Whether this is a demo, in which anybody may sign in; otherwise it is an installation for real use."""

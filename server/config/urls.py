@@ -6,6 +6,7 @@ from .views import index, missing
 
 urlpatterns = [
     path("", include("operations.urls")),
+    path("api/auth/browser/v1/", include("accounts.guarded")),
     path("api/auth/", include("allauth.headless.urls")),
     path("api/", include("matches.urls")),  # first, since one coach who scores asks more often than all others do
     path("api/", include("accounts.urls")),

@@ -17,7 +17,8 @@ from django.db.models import Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
 
-from config.refusals import Clash, NotThere, OtherServiceDown, Refused
+from clubs.access import is_head_coach
+from config.refusals import Clash, NotAllowed, NotThere, OtherServiceDown, Refused
 from jurata_core.adjudication import adjudicate
 from jurata_core.audit import read_calls
 from jurata_core.faults import Fault, FaultyInput
@@ -99,8 +100,15 @@ def set_up(scorer: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any]
     return match
 
 
-def change_setting(match: Match, values: dict[str, Any]) -> Match:
-    """Change what a locked match is about. What its verdict depends on raises its revision, as a change of its log."""
+def change_setting(match: Match, values: dict[str, Any], by: int) -> Match:
+    """Change what a locked match is about. What its verdict depends on raises its revision, as a change of its log.
+
+    A child's match becomes a grown athlete's by a head coach alone: more people see it then.
+    """
+    whose = values.get("athlete", match.athlete)
+    if match.athlete.child and not whose.child and not is_head_coach(by, match.athlete.club_id):
+        message = f"{match.athlete.name} is a child. A head coach of the club has to make this {whose.name}'s match."
+        raise NotAllowed("changes_who_sees", message)
     before = {name: getattr(match, name) for name in SETTING}
     check_settings(before | {name: value for name, value in values.items() if name in SETTING})
     for name, value in values.items():

@@ -21,7 +21,7 @@ from jobs.models import UNDER_WAY
 from journal.models import note
 from matches.models import Match
 from post.models import Mail
-from roster.models import Athlete, Consent
+from roster.models import Athlete
 
 from .actions import concerned, name_of, refuse_last_head_coach, write_to
 from .models import Deletion
@@ -101,7 +101,10 @@ def remove_user(user: User) -> None:
     clips = list(practised.exclude(clip=None).values_list("clip", flat=True))
     practised.delete()
     Clip.objects.filter(pk__in=clips).delete()
-    Consent.objects.filter(by=user, withdrawn=None).update(withdrawn=timezone.now())
+    for athlete in (
+        Athlete.objects.filter(consents__by=user, consents__withdrawn=None).select_related("club").distinct()
+    ):
+        athlete.end_consent(by=user)
     addresses = {user.email, *EmailAddress.objects.filter(user=user).values_list("email", flat=True)} - {""}
     for model in (AccessAttempt, AccessLog, AccessFailureLog):
         model.objects.filter(username=user.get_username()).delete()

@@ -15,6 +15,7 @@ from footage.models import Clip
 from footage.store import remove_files
 from jobs.actions import discard
 from matches.models import Match
+from roster.models import Athlete, links_end
 
 
 class Remark(models.Model):
@@ -176,6 +177,11 @@ class Link(models.Model):
 
     def __str__(self) -> str:
         return f"link to {self.match}"
+
+
+@receiver(links_end)
+def _links_end(athlete: Athlete, **_: Any) -> None:
+    Link.objects.filter(match__in=Match.with_deleted.filter(athlete=athlete)).update(revoked=True)
 
 
 class Answer(models.Model):

@@ -5,11 +5,15 @@ from __future__ import annotations
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import models
+from django.dispatch import Signal
 from django.utils import timezone
 
 from accounts.models import called
 from clubs.children import is_child
 from config.choices import BELTS
+
+links_end = Signal()
+"""Sent with ``athlete`` when every link about an athlete ends; what keeps links marks them as ended, for good."""
 
 
 class Athlete(models.Model):
@@ -44,6 +48,17 @@ class Athlete(models.Model):
         """The consent that holds now, where a guardian has given one."""
         return self.consents.filter(withdrawn=None).order_by("-at").first()
 
+    def end_consent(self, by: User | None = None) -> None:
+        """Take back the consents for an athlete, or those of one guardian. With a child's last one all links end."""
+        held = self.consents.filter(withdrawn=None)
+        (held if by is None else held.filter(by=by)).update(withdrawn=timezone.now())
+        if self.child and self.consent is None:
+            self.end_links()
+
+    def end_links(self) -> None:
+        """End every link about an athlete; a consent that is given later makes none of them work again."""
+        links_end.send(Athlete, athlete=self)
+
 
 CONSENT = (
     "I agree that the coaches of the club may send links to reports about my child's matches, with clips from them, "
@@ -74,11 +89,6 @@ def give_consent(athlete: Athlete, guardian: User) -> Consent:
     """Keep a guardian's consent; given twice it is the same as once."""
     held = athlete.consent
     return held or Consent.objects.create(athlete=athlete, by=guardian, name=called(guardian), text=CONSENT)
-
-
-def withdraw_consent(athlete: Athlete) -> None:
-    """Take every consent for an athlete back."""
-    athlete.consents.filter(withdrawn=None).update(withdrawn=timezone.now())
 
 
 def readers_of(athlete: Athlete) -> list[User]:

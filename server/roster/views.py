@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from django.db.models import QuerySet, RestrictedError
+from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers, viewsets
@@ -16,9 +16,9 @@ from rest_framework.views import APIView
 from accounts.models import called
 from clubs.access import asks, asks_in_club
 from clubs.queries import who_coach
-from config.refusals import Clash
 from journal.models import note
 
+from .actions import change_athlete, delete_athlete
 from .models import Athlete
 
 
@@ -53,7 +53,7 @@ class CoachesView(APIView):
     @extend_schema(operation_id="named_coaches", responses=CoachSerializer(many=True))
     def get(self, request: Request, pk: int) -> Response:
         """The coaches of the club, with those who are named for the athlete."""
-        return Response(_coaches(get_object_or_404(Athlete, asks(request).clubs(), pk=pk)))
+        return Response(_coaches(get_object_or_404(Athlete, asks(request).known_athletes(), pk=pk)))
 
     @extend_schema(operation_id="name_coach", request=CoachSerializer, responses={200: CoachSerializer(many=True)})
     def put(self, request: Request, pk: int) -> Response:
@@ -83,19 +83,24 @@ class AthleteViewSet(viewsets.ModelViewSet[Athlete]):
 
     def get_queryset(self) -> QuerySet[Athlete]:
         access = asks(self.request) if self.detail else asks_in_club(self.request)[0]
-        found = Athlete.objects.filter(access.clubs(), practice=False)
+        found = Athlete.objects.filter(access.known_athletes(), practice=False)
         return found.select_related("club").prefetch_related("consents")
 
     def perform_create(self, serializer: Any) -> None:
         athlete = serializer.save(club=asks_in_club(self.request)[1])
         athlete.coaches.add(self.request.user.pk)
+        note("athlete added", _described(athlete), request=self.request, club=athlete.club_id)
+
+    def perform_update(self, serializer: Any) -> None:
+        athlete: Athlete = serializer.instance
+        about = f"{athlete.name}: {change_athlete(athlete, serializer.validated_data, asks(self.request).user)}"
+        note("athlete changed", about, request=self.request, club=athlete.club_id)
 
     def perform_destroy(self, instance: Athlete) -> None:
-        try:
-            instance.delete()
-        except RestrictedError:
-            if instance.matches.exists():
-                message = f"{instance.name} has matches. Delete those first, or keep the athlete."
-            else:
-                message = f"{instance.name} has deleted matches that can still be restored. Remove them for good first."
-            raise Clash("in_use", message) from None
+        about, club = _described(instance), instance.club_id
+        delete_athlete(instance, asks(self.request).user)
+        note("athlete deleted", about, request=self.request, club=club)
+
+
+def _described(athlete: Athlete) -> str:
+    return f"{athlete.name}, born {athlete.birth_year}"

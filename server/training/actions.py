@@ -113,12 +113,6 @@ def make_link(plan: Plan, days: int) -> str:
     return token
 
 
-def end_link(plan: Plan) -> None:
-    """End the link that shows a plan."""
-    plan.digest, plan.link_ends = "", None
-    plan.save(update_fields=["digest", "link_ends"])
-
-
 def open_link(token: str) -> Plan | None:
     """The plan that a token shows, where it still does."""
     rows = Plan.objects.filter(digest=digest_of(token), link_ends__gt=timezone.now())

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
+from django.dispatch import receiver
+
+from roster.models import Athlete, links_end
 
 LONGEST_DRILL, LONGEST_SESSION = 90, 240
 """In minutes."""
@@ -48,6 +53,17 @@ class Plan(models.Model):
 
     def __str__(self) -> str:
         return f"plan of {self.athlete} until {self.until}"
+
+    def end_link(self) -> None:
+        """End the link that shows the plan."""
+        self.digest, self.link_ends = "", None
+        self.save(update_fields=["digest", "link_ends"])
+
+
+@receiver(links_end)
+def _links_end(athlete: Athlete, **_: Any) -> None:
+    for plan in Plan.objects.filter(athlete=athlete).exclude(digest=""):
+        plan.end_link()
 
 
 class Planned(models.Model):

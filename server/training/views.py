@@ -23,7 +23,7 @@ from reviews.report import DEFERENCE, STYLE
 from roster.models import Athlete
 from seasons.queries import played_of
 
-from .actions import add_drill, add_examples, end_link, library, make_link, make_plan, move, open_link, put, tick
+from .actions import add_drill, add_examples, library, make_link, make_plan, move, open_link, put, tick
 from .models import Drill, Plan
 from .queries import plan_json, plans_json
 from .serializers import (
@@ -189,7 +189,7 @@ class PlanLinkView(APIView):
     @extend_schema(operation_id="end_plan_link", responses=PlanSerializer)
     def delete(self, request: Request, plan: int) -> Response:
         found = _plan(request, plan)
-        end_link(found)
+        found.end_link()
         note("link revoked", f"to the {found}", request=request, club=found.athlete.club_id)
         return Response(plan_json(found, found.athlete.name))
 

@@ -96,7 +96,7 @@ class Invited(ClubCase):
         for role, athletes in (("coach", made), ("guardian", None)):
             refused = self.invite(role=role, athlete=athletes)
             self.assertEqual([fault["path"] for fault in refused.json()["faults"]], ["athlete"])
-        parent = User.objects.create_user("parent", password="sea")
+        parent = User.objects.create_user("parent", password="sea", email="ines@dune.example")
         visitor = Client()
         visitor.force_login(parent)
         self.invite(role="guardian", athlete=made)

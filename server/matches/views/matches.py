@@ -181,7 +181,11 @@ class MatchView(APIView):
             found = locked(match)
             asked = MatchSerializer(found, data=request.data, partial=True, context={"request": request})
             asked.is_valid(raise_exception=True)
-            changed = change_setting(found, dict(asked.validated_data))
+            before = found.athlete
+            about = str(found)
+            changed = change_setting(found, dict(asked.validated_data), asks(request).user)
+            if changed.athlete != before:
+                note("match moved", f"{about}: to {changed.athlete}", request=request, club=before.club_id)
         return Response(MatchSerializer(changed, context={"request": request}).data)
 
     @extend_schema(

@@ -118,7 +118,7 @@ class Children(OwnCase):
         self.assertIn("first names only", kept.text)
         self.assertIsNotNone(kept.withdrawn)
         self.consent()
-        self.assertEqual(self.shared(token).status_code, 200)  # it has not ended by itself, and is agreed to again
+        self.assertEqual(self.shared(token).status_code, 404)  # what has ended stays so
         whats = [one.what for one in Entry.objects.filter(what__startswith="consent").order_by("pk")]
         self.assertEqual(whats, ["consent given", "consent taken back", "consent given"])
 
@@ -165,7 +165,8 @@ class Children(OwnCase):
         client.force_login(second)
         self.assertEqual(client.get(f"/api/matches/{self.match_id}").status_code, 404)
         path = f"athletes/{self.athlete.pk}/coaches"
-        self.assertEqual(client.get(f"/api/{path}").json()[0]["named"], True)
+        self.assertEqual(client.get(f"/api/{path}").status_code, 404)
+        self.assertEqual(self.call("get", path).json()[0]["named"], True)
         refused = client.put(f"/api/{path}", {"user": second.pk, "named": True}, content_type="application/json")
         self.assertEqual(refused.status_code, 404)
         self.call("put", path, {"user": second.pk, "named": True})

@@ -19,7 +19,7 @@ from journal.models import note
 from matches.logs import with_names
 from matches.models import Match
 from matches.queries import own_matches
-from roster.models import CONSENT, Athlete, give_consent, withdraw_consent
+from roster.models import CONSENT, Athlete, give_consent
 
 
 class ConsentSerializer(serializers.Serializer[Any]):
@@ -108,7 +108,7 @@ class ConsentView(APIView):
     def delete(self, request: Request, athlete: int) -> Response:
         """Take the consent back: every link to a report about the child ends at once."""
         found = self._ward(request, athlete)
-        withdraw_consent(found)
+        found.end_consent()
         note("consent taken back", f"for {found.name}", request=request, club=found.club_id)
         return Response(own_place(request))
 
