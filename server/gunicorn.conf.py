@@ -19,6 +19,8 @@ keepalive = 75
 timeout = 120
 graceful_timeout = 5
 control_socket_disable = True
+# No statement of a request goes on for longer; the worker's and an operator's may.
+os.environ.setdefault("PGOPTIONS", "-c statement_timeout=60s")
 
 
 def on_starting(server: Any) -> None:

@@ -41,8 +41,8 @@ def _no_constant(name: str) -> NoReturn:
 def _object(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     found = dict(pairs)
     if len(found) < len(pairs):
-        names = [name for name, _ in pairs]
-        twice = next(name for name in names if names.count(name) > 1)
+        seen: set[str] = set()
+        twice = next(name for name, _ in pairs if name in seen or seen.add(name))  # type: ignore[func-returns-value]
         _refuse(f"has {quoted(twice)} twice in one object; leave one of them out", "duplicate")
     return found
 
@@ -51,30 +51,45 @@ def _refuse(message: str, code: FaultCode = "malformed") -> NoReturn:
     raise FaultyInput([Fault("file", message, code)]) from None
 
 
-def unstorable(value: Any, path: str = "", depth: int = 0) -> Iterator[Fault]:
+def unstorable(value: Any) -> Iterator[Fault]:
     """What in values read from JSON no database and no file can hold, each with its path."""
+    return _unstorable(value, None, 0)
+
+
+_Place = tuple["_Place", str | int] | None
+"""Where a value lies: in what, and there under which name or number. It is put into words only for a fault."""
+
+
+def _path(place: _Place) -> str:
+    names: list[str] = []
+    while place is not None:
+        place, name = place
+        names.append(f"[{name}]" if isinstance(name, int) else f".{name}")
+    return "".join(reversed(names)).removeprefix(".")
+
+
+def _unstorable(value: Any, place: _Place, depth: int) -> Iterator[Fault]:
     if isinstance(value, str):
         if "\0" in value:
-            yield Fault(path, "has a character that is no text (NUL)", "out_of_range")
+            yield Fault(_path(place), "has a character that is no text (NUL)", "out_of_range")
         if _LONE.search(value):
-            yield Fault(path, "has half of a character (a lone surrogate)", "out_of_range")
+            yield Fault(_path(place), "has half of a character (a lone surrogate)", "out_of_range")
     elif isinstance(value, float):
         if not math.isfinite(value):
-            yield Fault(path, "is too large a number", "out_of_range")
+            yield Fault(_path(place), "is too large a number", "out_of_range")
     elif isinstance(value, int):
         if value.bit_length() > 63:
-            yield Fault(path, f"{quoted(value)} is too large a number", "out_of_range")
+            yield Fault(_path(place), f"{quoted(value)} is too large a number", "out_of_range")
     elif isinstance(value, dict | list):
         if depth == DEEPEST:
-            yield Fault(path, f"is nested more than {DEEPEST} deep", "too_large")
-            return
-        if isinstance(value, list):
+            yield Fault(_path(place), f"is nested more than {DEEPEST} deep", "too_large")
+        elif isinstance(value, list):
             for index, one in enumerate(value):
-                yield from unstorable(one, f"{path}[{index}]", depth + 1)
-            return
-        for name, one in value.items():
-            inner = f"{path}.{name}" if path else name
-            if "\0" in name or _LONE.search(name):
-                yield Fault(path or "body", f"has a field with the name {ascii(name)[:60]}", "unknown")
-            else:
-                yield from unstorable(one, inner, depth + 1)
+                yield from _unstorable(one, (place, index), depth + 1)
+        else:
+            for name, one in value.items():
+                if "\0" in name or _LONE.search(name):
+                    message = f"has a field with the name {ascii(name)[:60]}"
+                    yield Fault(_path(place) or "body", message, "unknown")
+                else:
+                    yield from _unstorable(one, (place, name), depth + 1)

@@ -4,12 +4,13 @@ import json
 import random
 import subprocess
 import tempfile
+import time
 import unittest
 from pathlib import Path
 
 from jurata_core.answers import score
 from jurata_core.faults import FaultyInput
-from jurata_core.json_text import MOST_BYTES, parse_json
+from jurata_core.json_text import MOST_BYTES, parse_json, unstorable
 from jurata_core.match_log import loader
 
 from .making import at, end, log, seen, start
@@ -143,3 +144,22 @@ class CommandLine(unittest.TestCase):
         lost = self.run_jurata("legality", "--technique", "wirst lock", *asked)
         self.assertEqual((lost.returncode, lost.stdout), (2, ""))
         self.assertIn("wrist-lock", lost.stderr)
+
+
+class Costs(unittest.TestCase):
+    """What JSON costs grows with its size, not with its square: in seconds of this process, of which there are few."""
+
+    def costs(self, text: str) -> float:
+        began = time.process_time()
+        try:
+            list(unstorable(parse_json(text)))
+        except FaultyInput:
+            pass
+        return time.process_time() - began
+
+    def test_a_name_that_comes_twice_among_very_many(self):
+        names = [f'"{number}": 1' for number in range(40_000)]
+        self.assertLess(self.costs("{" + ", ".join([*names, '"39999": 2']) + "}"), 3)
+
+    def test_a_long_name_with_very_many_values(self):
+        self.assertLess(self.costs(json.dumps({"n" * 300_000: [0] * 100_000})), 3)

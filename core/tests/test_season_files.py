@@ -78,7 +78,21 @@ class Reading(FilesCase):
         )
         for path in (self.folder / "season", zipped):
             found = self.read(path)
-            self.assertEqual([one.about.athlete for one in found], ["Ada Finch", "", ""], path)
+            self.assertEqual([one.about.athlete for one in found[:3]], ["Ada Finch", "", ""], path)
+            self.assertIn("is no match log", found[3].faults[0].message)  # named, and not passed over in silence
+            self.assertIn(found[3].source, ("readme.txt", "x.txt"))
+
+    def test_every_file_next_to_logs_of_an_export_is_accounted_for(self):
+        inner = self.zipped("inner.zip", {"c.json": MATCH, "deep.zip": "?"}).read_bytes()
+        found = self.read(self.zipped("all.zip", {
+            "log.json": MATCH, "match.json": ABOUT, "b.json": MATCH, "rulesets/ours.json": {}, "people.csv": "?",
+            "inner.zip": inner, "damaged.zip": "PK", "lines.jsonl": json.dumps(MATCH),
+        }))  # fmt: skip
+        read = {one.source: isinstance(one, Record) for one in found}
+        self.assertEqual(read, {
+            "log.json": True, "b.json": True, "inner.zip: c.json": True, "inner.zip: deep.zip": False,
+            "damaged.zip": False, "lines.jsonl, line 1": True,
+        })  # fmt: skip
 
     def test_an_export_of_a_club_is_read_with_what_it_says_of_each_match(self):
         found = self.read(self.zipped("club.zip", {

@@ -27,10 +27,12 @@ class PreferencesSerializer(serializers.Serializer[Any]):
         child=serializers.RegexField(r"^[a-z0-9]$"), help_text="command to key, where it is not the usual one"
     )
     muted = serializers.ListField(
-        child=serializers.ChoiceField(KINDS), help_text="the notices by mail that are not wanted"
+        child=serializers.ChoiceField(KINDS), max_length=len(KINDS), help_text="the notices by mail that are not wanted"
     )
     hidden = serializers.ListField(
-        child=serializers.ChoiceField(KINDS), help_text="the notices in the product that are not wanted"
+        child=serializers.ChoiceField(KINDS),
+        max_length=len(KINDS),
+        help_text="the notices in the product that are not wanted",
     )
 
     def validate_keys(self, keys: dict[str, str]) -> dict[str, str]:

@@ -48,8 +48,6 @@ def check_marks(marks: list[Any], length: Millis) -> None:
     faults: list[Fault] = []
     if not marks:
         faults.append(Fault("marks", "need a box around the clock or a figure", "missing"))
-    if len(marks) > MOST_MOMENTS:
-        faults.append(Fault("marks", f"has {len(marks)} moments; {MOST_MOMENTS} at most", "too_large"))
     names = set(marks[0]["boxes"]) if marks else set()
     for number, one in enumerate(marks[:MOST_MOMENTS]):
         path = f"marks[{number}]"

@@ -9,6 +9,7 @@ from rest_framework import serializers
 from jobs.serializers import JobSerializer
 from matches.serializers import ComparisonSerializer
 
+from .actions import MOST_MOMENTS
 from .models import Board
 
 
@@ -30,7 +31,7 @@ class BoardMomentSerializer(serializers.Serializer[Any]):
 
 
 class MarkBoardSerializer(serializers.Serializer[Any]):
-    marks = BoardMomentSerializer(many=True)
+    marks = serializers.ListField(child=BoardMomentSerializer(), max_length=MOST_MOMENTS)
     counts = serializers.ChoiceField(Board.Counts.choices, default=Board.Counts.EITHER)
     last_second = serializers.ChoiceField(Board.LastSecond.choices, default=Board.LastSecond.ONE)
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from clubs.access import Access, Right
 from footage.tasks import source_of
 from jobs.models import Job
 from jobs.queues import MEDIA
 from jobs.running import Kind, Reporter, Stopped, finishing, register
 from jurata_core.board import Rule, Understood, understand
 from jurata_core.times import Millis
+from matches.models import Match
 from matches.parts import parts_of
 
 from .models import Board, BoardPicture
@@ -53,4 +55,10 @@ def _evidence(board: Board, understood: Understood, answer: Answer) -> list[Boar
     return [BoardPicture(board=board, t_ms=t, jpeg=jpeg) for t, jpeg in found.items()]
 
 
-READ_BOARD = register(Kind("read a scoreboard", _run, LONGEST_S, MEDIA))
+def _allowed(job: Job) -> bool:
+    """Whether who asked for it may still score the match."""
+    scored = Match.objects.filter(Access(job.owner_id, Right.SCORE).matches())
+    return not Board.objects.filter(job=job).exclude(match__in=scored.values("pk")).exists()
+
+
+READ_BOARD = register(Kind("read a scoreboard", _run, LONGEST_S, _allowed, MEDIA))

@@ -279,19 +279,21 @@ class Access:
         return found & (Q(practice=False) | Q(scorer=self.user))
 
     def clips(self) -> Q:
-        """Clips of the matches that one has the right for; and of a club's clips without a match, every coach's."""
+        """Clips of the matches that one has the right for, and clips that are one's own to dispose of."""
         matches = apps.get_model("matches", "Match").objects.filter(self.matches())
-        first = apps.get_model("matches", "Match").with_deleted.exclude(clip=None)
-        further = apps.get_model("matches", "FurtherClip").objects
-        shown = Q(pk__in=matches.values("clip")) | Q(
-            pk__in=further.filter(match__in=matches.values("pk")).values("clip")
-        )
-        unused = ~Q(pk__in=first.values("clip")) & ~Q(pk__in=further.values("clip"))
-        return (
-            shown
-            | (unused & Q(club__in=self._clubs(self._roles & STAFF)))
-            | Q(uploader=self.user, club__in=self._clubs(self._roles))
-        )
+        further = apps.get_model("matches", "FurtherClip").objects.filter(match__in=matches.values("pk"))
+        return Q(pk__in=matches.values("clip")) | Q(pk__in=further.values("clip")) | self.whole_clips()
+
+    def whole_clips(self) -> Q:
+        """Clips that a coach may delete: all whom they ever showed are athletes whom the coach works with.
+
+        A clip that was never used for a match may show anybody: it is for who has uploaded it.
+        """
+        showed = apps.get_model("footage", "Clip").showed.through.objects
+        others = showed.exclude(self.athletes("athlete"))
+        of_theirs = Q(pk__in=showed.values("clip")) & ~Q(pk__in=others.values("clip"))
+        of_nobody = ~Q(pk__in=showed.values("clip")) & Q(uploader=self.user)
+        return Q(club__in=self._clubs(self._roles & STAFF)) & (of_theirs | of_nobody)
 
 
 def is_head_coach(user: int, club: int) -> bool:

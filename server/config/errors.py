@@ -10,6 +10,7 @@ from django.db import InterfaceError, OperationalError
 from rest_framework import serializers
 from rest_framework.exceptions import ValidationError
 from rest_framework.response import Response
+from rest_framework.settings import api_settings
 from rest_framework.views import exception_handler
 
 from jurata_core.faults import Fault, FaultyInput
@@ -28,6 +29,7 @@ from .refusals import (
     body_of,
 )
 
+NON_FIELD = api_settings.NON_FIELD_ERRORS_KEY
 log = logging.getLogger(__name__)
 
 
@@ -85,7 +87,8 @@ def _status_of(error: Refused) -> int:
 def _faults(detail: Any, path: str) -> Iterator[Fault]:
     if isinstance(detail, dict):
         for name, inner in detail.items():
-            yield from _faults(inner, f"{path}.{name}" if path else str(name))
+            own = name == NON_FIELD  # what is wrong with all of it, and not with a field
+            yield from _faults(inner, path if own else f"{path}.{name}" if path else str(name))
     elif isinstance(detail, list):
         for inner in detail:
             yield from _faults(inner, path)

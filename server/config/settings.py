@@ -17,8 +17,6 @@ from django.core.management.utils import get_random_secret_key
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT / "core"))
 
-from jurata_core.json_text import MOST_BYTES  # noqa: E402
-
 from . import logs  # noqa: E402
 
 env = environ.Env()
@@ -92,6 +90,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django_prometheus.middleware.PrometheusBeforeMiddleware",
     "config.logs.Requests",
+    "config.interrupting.EndsLongRequests",
     "config.parsing.RefusesOddAddresses",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -271,7 +270,7 @@ REST_FRAMEWORK = {
     "DEFAULT_PERMISSION_CLASSES": ["clubs.access.InTable"],
     "DEFAULT_RENDERER_CLASSES": ["config.rendering.Json"],
     "DEFAULT_PARSER_CLASSES": ["config.parsing.Json"],
-    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "DEFAULT_SCHEMA_CLASS": "config.schema.Schema",
     "EXCEPTION_HANDLER": "config.errors.answer",
 }
 SPECTACULAR_SETTINGS = {
@@ -301,8 +300,8 @@ SPECTACULAR_SETTINGS = {
     },
 }
 
-# A log may be as large as the core reads; clips are read piece by piece.
-DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES + 1024 * 1024
+# What packages read by themselves, and the names of files in a form; for views of the project see config.parsing.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FILES = 5_000
 FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 """A folder of match logs comes as many files, none of which is kept in memory."""

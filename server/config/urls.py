@@ -2,7 +2,7 @@
 
 from django.urls import include, path, re_path
 
-from .views import index, missing
+from .views import index, missing, unusual
 
 urlpatterns = [
     path("", include("operations.urls")),
@@ -27,3 +27,4 @@ urlpatterns = [
     re_path(r"^.*$", index),
 ]
 handler404 = missing
+handler400 = unusual

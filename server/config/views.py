@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.csrf import csrf_exempt, ensure_csrf_cookie
@@ -33,6 +34,13 @@ def index(request: HttpRequest) -> HttpResponse:
 def missing(request: HttpRequest, exception: Exception | None = None, **_: Any) -> JsonResponse:
     """An address under the API that stands for nothing."""
     return JsonResponse(body_of("not_found", "There is nothing at this address."), status=404)
+
+
+def unusual(request: HttpRequest, exception: Exception | None = None) -> JsonResponse:
+    """A request that is refused before any view sees it; most are too large."""
+    if isinstance(exception, RequestDataTooBig):
+        return JsonResponse(body_of("too_large", "That is larger than what is taken here."), status=413)
+    return JsonResponse(body_of("unusual", "That request can't be read."), status=400)
 
 
 def forged(request: HttpRequest, reason: str = "") -> JsonResponse:

@@ -15,6 +15,7 @@ from rest_framework.views import APIView
 
 from clubs.access import asks, asks_in_club
 from config.choices import ATTIRES
+from config.sizes import RulesetField
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.rulesets import read_ruleset
 from matches.schema import BothField
@@ -37,7 +38,7 @@ def _checked_ruleset(value: Any) -> Any:
 
 
 class EventDaySerializer(serializers.ModelSerializer[EventDay]):
-    ruleset = serializers.JSONField()
+    ruleset = RulesetField()
 
     class Meta:
         model = EventDay
@@ -52,7 +53,7 @@ class NewFightSerializer(serializers.ModelSerializer[Fight]):
 
     athlete = OwnField(queryset=Athlete.objects.filter(practice=False))
     attire = serializers.ChoiceField(ATTIRES, default="gi")
-    ruleset = serializers.JSONField(required=False, allow_null=True)
+    ruleset = RulesetField(required=False, allow_null=True)
 
     class Meta:
         model = Fight
@@ -211,6 +212,8 @@ class FightsView(APIView):
 
 
 class FightTableView(APIView):
+    most_bytes = 4 * LONGEST_TABLE
+
     @extend_schema(operation_id="add_fights", request=TableSerializer, responses={201: ShownDaySerializer})
     def post(self, request: Request, day: int) -> Response:
         """Add the fights of a CSV table; all of them, or none where a line is wrong."""

@@ -16,7 +16,7 @@ from django.db import transaction
 from jobs.actions import discard, enqueue, new_job
 from jobs.models import Job
 from jobs.queues import MEDIA
-from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
+from jobs.running import Kind, NotMade, Reporter, Stopped, anyone, finishing, register
 from jurata_core.match_log import read_log
 from jurata_core.simulation.camera import FPS, PIXELS, Camera, render
 
@@ -92,4 +92,6 @@ def _take_in(clip: Clip, path: Path) -> None:
     finish(clip)
 
 
-FILM = register(Kind("film a clip", _run, LONGEST_S, MEDIA, priority=-1, queued=clip_queued, given_up=clip_given_up))
+FILM = register(
+    Kind("film a clip", _run, LONGEST_S, anyone, MEDIA, priority=-1, queued=clip_queued, given_up=clip_given_up)
+)

@@ -44,6 +44,10 @@ class Clip(models.Model):
     played_as = models.CharField(
         max_length=40, blank=True, help_text="the content type of the copy that is played; empty while there is none"
     )
+    showed = models.ManyToManyField(
+        "roster.Athlete", blank=True, related_name="clips_that_showed",
+        help_text="the athletes whose matches it was ever used for; kept by the database: see matches.0019",
+    )  # fmt: skip
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -11,7 +11,7 @@ from typing import Any
 from accounts.notices import tell
 from jobs.models import Job
 from jobs.queues import MEDIA
-from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
+from jobs.running import Kind, NotMade, Reporter, Stopped, anyone, finishing, register
 
 from .convert import WIDEST, WIDEST_AWAITED, Source, make_copy, make_pictures, make_proxy
 from .files import in_making, open_private
@@ -49,7 +49,7 @@ def clip_given_up(job: Job) -> None:
     Clip.objects.filter(job=job, state=Clip.State.CONVERTING).update(state=Clip.State.FAILED)
 
 
-PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, MEDIA, queued=clip_queued, given_up=clip_given_up))
+PREPARE = register(Kind("prepare a clip", _run, LONGEST_S, anyone, MEDIA, queued=clip_queued, given_up=clip_given_up))
 
 
 def _prepare(clip: Clip, job: Job, reporter: Reporter, poster: Path, strip: Path, copy: Path) -> None:

@@ -8,10 +8,10 @@ from django.db import transaction
 from django.utils import timezone
 from procrastinate.contrib.django import app
 
-from config.refusals import Clash
+from config.refusals import Clash, NotAllowed
 
 from .models import UNDER_WAY, Job
-from .running import KINDS
+from .running import KINDS, NO_RIGHT
 from .tasks import CUT_OFF, run_job
 
 
@@ -38,6 +38,15 @@ def retry(job: Job) -> None:
     if job.set_aside:
         raise Clash("set_aside", f"{CUT_OFF} Whoever runs this installation can have it tried once more.")
     enqueue(job)
+
+
+def ask_again(job: Job) -> None:
+    """Have a job that failed or was cancelled tried again, as who asked for it."""
+    if job.state == Job.State.DONE:
+        raise Clash("done", "This is done already.")
+    if not KINDS[job.kind].allowed(job):
+        raise NotAllowed("no_right", NO_RIGHT)
+    retry(job)
 
 
 def retry_set_aside(job: Job) -> None:

@@ -9,11 +9,12 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
-from django.db import InterfaceError, OperationalError, transaction
+from django.db import InterfaceError, OperationalError, connection, transaction
 from django.db.models import F
 from django.utils import timezone
 from procrastinate.exceptions import JobAborted
 
+from config.interrupting import Watched
 from config.refusals import Refused
 from jurata_core.faults import JurataError
 
@@ -23,6 +24,9 @@ from .queues import OTHER
 log = logging.getLogger(__name__)
 
 REPORT_EVERY_S = 0.5
+LOOKS_AT_LEAST_EVERY_S = 10
+"""Work that should end and does not look at that for so long is interrupted."""
+NO_RIGHT = "Your role no longer includes this."
 BROKEN = "Something went wrong here that should not have. The server's log says more; ask for it again."
 
 DATABASE_AWAY = (OperationalError, InterfaceError)
@@ -45,13 +49,16 @@ def _nothing(job: Job) -> None:
 class Kind:
     """A kind of work. ``run`` can be called again from the beginning at any time.
 
-    ``queued`` is called when a job is put into the queue, and ``given_up`` when it was cancelled or has failed.
+    ``allowed`` is whether who asked for a job still has the right to what it does: it is asked when the work begins,
+    when it is asked for again, and when somebody looks at how far it is. ``queued`` is called when a job is put into
+    the queue, and ``given_up`` when it was cancelled or has failed.
     """
 
     name: str
     run: Callable[[Job, Reporter], None]
     longest_s: int
     """After so many seconds a run is stopped and the job has failed."""
+    allowed: Callable[[Job], bool]
     queue: str = OTHER
     priority: int = 0
     """What has more of it is done first, among the work that waits."""
@@ -60,6 +67,11 @@ class Kind:
 
 
 KINDS: dict[str, Kind] = {}
+
+
+def anyone(job: Job) -> bool:
+    """For work whose result the one who asked for it does not get."""
+    return True
 
 
 def register(kind: Kind) -> Kind:
@@ -76,6 +88,7 @@ class Reporter:
         self._until = time.monotonic() + longest_s
         self.ending = ending
         self.reported_at = self.share = 0.0
+        self.asked_at = time.monotonic()
 
     @property
     def too_long(self) -> bool:
@@ -83,13 +96,23 @@ class Reporter:
 
     def __call__(self, share: float) -> bool:
         """Report a share of the work; False where it was cancelled, the worker ends, or it takes too long."""
-        now, self.share = time.monotonic(), share
+        self.asked_at, self.share = time.monotonic(), share
+        now = self.asked_at
         if now - self.reported_at < REPORT_EVERY_S:
             return True
         self.reported_at = now
         if self.ending() or self.too_long:
             return False
         return bool(self._working.update(progress=share, heard=timezone.now()))
+
+    def overdue(self) -> bool:
+        """Whether the work should have ended and has not looked at that for a while; another thread asks this."""
+        if time.monotonic() - self.asked_at < LOOKS_AT_LEAST_EVERY_S:
+            return False
+        try:
+            return self.ending() or self.too_long or not self._working.exists()
+        finally:
+            connection.close()
 
     def go_on(self) -> bool:
         """Whether to go on with work that has no progress to report."""
@@ -131,13 +154,20 @@ def run(pk: str, ending: Callable[[], bool] = lambda: False) -> None:
 def _trouble(kind: Kind, job: Job, reporter: Reporter) -> str | None:
     """Why a run failed; None where it was stopped, and "" where it came to its end."""
     try:
-        kind.run(job, reporter)
+        if not kind.allowed(job):
+            return NO_RIGHT
+        with Watched(reporter.overdue, Stopped):
+            kind.run(job, reporter)
     except Stopped:
         return None
     except DATABASE_AWAY:
         raise  # it says nothing of the work, which is begun again
-    except (Refused, NotMade, OSError) as error:
-        return NO_ROOM if getattr(error, "errno", None) == errno.ENOSPC else str(error)
+    except (Refused, NotMade) as error:
+        return str(error)
+    except OSError as error:  # without the path, which is nobody's business
+        return (
+            NO_ROOM if error.errno == errno.ENOSPC else f"A file could not be used: {error.strerror or 'it is gone'}."
+        )
     except Exception:
         log.exception("job %s (%s, try %d) of user %s failed", job.pk, job.kind, job.tries, job.owner_id)
         return BROKEN

@@ -14,12 +14,12 @@ from clubs.actions import found_club
 
 from .actions import enqueue, new_job
 from .models import Job
-from .running import KINDS, Kind, Reporter, finishing, register, run
+from .running import KINDS, Kind, Reporter, anyone, finishing, register, run
 from .tasks import AGAIN, MOST_TRIES, take_up
 
 EVERY_MINUTE = "footage.upkeep.upkeep"
 RUN = "jobs.tasks.run_job"
-IDLE = register(Kind("be idle", lambda job, reporter: None, 60))
+IDLE = register(Kind("be idle", lambda job, reporter: None, 60, anyone))
 
 
 class DeadWorker(TransactionTestCase):
@@ -83,7 +83,7 @@ class DeadWorker(TransactionTestCase):
             with finishing(job):
                 pass
 
-        with mock.patch.dict(KINDS, {self.job.kind: Kind(self.job.kind, work, 60)}):
+        with mock.patch.dict(KINDS, {self.job.kind: Kind(self.job.kind, work, 60, anyone)}):
             with self.assertRaises(OperationalError) as away:
                 run(str(self.job.pk))
             self.job.refresh_from_db()

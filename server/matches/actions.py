@@ -19,6 +19,7 @@ from django.utils import timezone
 
 from clubs.access import is_head_coach
 from config.refusals import Clash, NotAllowed, NotThere, OtherServiceDown, Refused
+from config.sizes import LARGEST_OBSERVATION, LARGEST_RULESET, LONGEST_TEXT, size_faults
 from jurata_core.adjudication import adjudicate
 from jurata_core.audit import read_calls
 from jurata_core.faults import Fault, FaultyInput
@@ -78,6 +79,14 @@ def set_up(scorer: AbstractBaseUser, values: dict[str, Any], log: dict[str, Any]
             "plan": checked.raw.get("plan") or "",
         }
     check_settings(values)
+    _check_club(values, values["athlete"].club_id)
+    faults = list(size_faults(values["ruleset"], LARGEST_RULESET, "ruleset"))
+    if len(values.get("plan", "")) > LONGEST_TEXT:
+        faults.append(Fault("plan", f"has more than {LONGEST_TEXT} characters", "too_large"))
+    for number, one in enumerate([] if log is None else checked.raw["observations"]):
+        faults += size_faults(one, LARGEST_OBSERVATION, f"log.observations[{number}]")
+    if faults:
+        raise FaultyInput(faults)
     rules = house_rules_of(values["athlete"].club_id, values["ruleset"])
     match = Match.objects.create(scorer_id=scorer.pk, house_rules=rules, **values)
     if match.clip is not None:
@@ -105,6 +114,7 @@ def change_setting(match: Match, values: dict[str, Any], by: int) -> Match:
 
     A child's match becomes a grown athlete's by a head coach alone: more people see it then.
     """
+    _check_club(values, match.athlete.club_id)
     whose = values.get("athlete", match.athlete)
     if match.athlete.child and not whose.child and not is_head_coach(by, match.athlete.club_id):
         message = f"{match.athlete.name} is a child. A head coach of the club has to make this {whose.name}'s match."
@@ -120,6 +130,16 @@ def change_setting(match: Match, values: dict[str, Any], by: int) -> Match:
     if "clip" in values:  # one clip in place of whatever was laid out
         lay_out(match, [] if match.clip is None else [Part(match.clip, 0)])
     return match
+
+
+def _check_club(values: dict[str, Any], club: int) -> None:
+    """Refuse what is of another club than a match. Raises FaultyInput."""
+    faults = [
+        Fault(name, "is of another club", "unknown")
+        for name in ("athlete", "clip") if values.get(name) is not None and values[name].club_id != club
+    ]  # fmt: skip
+    if faults:
+        raise FaultyInput(faults)
 
 
 def preview_setting(match: Match, values: dict[str, Any]) -> Resetting:
@@ -341,7 +361,7 @@ def finish_second(match: Match) -> Match:
 
 
 def _check(match: Match, body: dict[str, Any]) -> None:
-    faults: list[Fault] = []
+    faults = list(size_faults(body, LARGEST_OBSERVATION, ""))
     seen = read_observation(body, 0, "", faults)
     end = None if seen is None else ends_before(match, seen.t - SLACK_MS)
     if seen is not None and end is not None:

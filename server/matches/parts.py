@@ -71,6 +71,8 @@ def lay_out(match: Match, parts: list[Part]) -> None:
     if len(parts) > MOST_PARTS:
         faults.append(Fault("parts", f"has {len(parts)} clips; {MOST_PARTS} at most", "too_large"))
     for number, part in enumerate(parts):
+        if part.clip.club_id != match.athlete.club_id:
+            faults.append(Fault(f"parts[{number}].clip", "is a clip of another club", "unknown"))
         faults += _part_faults(part, f"parts[{number}]")
     ordered = sorted(parts, key=lambda part: part.begin)
     for before, after in pairwise(ordered):

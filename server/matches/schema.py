@@ -8,6 +8,7 @@ from drf_spectacular.utils import extend_schema_field
 from rest_framework import serializers
 
 from config.choices import POSITIONS, SIDES, TALLIES
+from config.sizes import LONGEST_TEXT
 from jurata_core.formats.schema import observation_schemas, verdict_parts
 
 COMPONENTS = "#/components/schemas/"
@@ -27,12 +28,18 @@ def add_core_shapes(result: dict[str, Any], **_: Any) -> dict[str, Any]:
     for kind, schema in observation_schemas().items():
         name = f"{kind.capitalize()}Observation"
         names[kind] = f"{COMPONENTS}{name}"
-        components[name] = schema
+        components[name] = {**schema, "properties": {field: _short(of) for field, of in schema["properties"].items()}}
     components["Observation"] = {
         "oneOf": [{"$ref": ref} for ref in names.values()],
         "discriminator": {"propertyName": "kind", "mapping": names},
     }
     return result
+
+
+def _short(schema: dict[str, Any]) -> dict[str, Any]:
+    """The schema of a field, with the longest text that is taken over HTTP."""
+    free = schema.get("type") == "string" and "enum" not in schema
+    return {**schema, "maxLength": LONGEST_TEXT} if free else schema
 
 
 def _without(record: dict[str, Any], name: str) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from rest_framework import serializers
 from accounts.models import called
 from clubs.access import asks
 from config.choices import SIDES
+from config.sizes import LONGEST_TEXT, RulesetField
 from footage.models import Clip
 from footage.views import ClipSerializer
 from jobs.serializers import JobSerializer
@@ -21,7 +22,7 @@ from roster.models import Athlete
 from .actions import KEPT_DELETED, TABLE_BYTES
 from .logs import ruleset_title
 from .models import Change, Match
-from .parts import parts_of
+from .parts import MOST_PARTS, parts_of
 from .schema import (
     AwardField,
     BothField,
@@ -53,9 +54,10 @@ class MatchSerializer(serializers.ModelSerializer[Match]):
     athlete = OwnField(queryset=Athlete.objects.all())
     athlete_name = serializers.CharField(source="athlete.name", read_only=True)
     clip = OwnField(queryset=Clip.objects.exclude(state=Clip.State.UPLOADING), allow_null=True, required=False)
-    ruleset = serializers.JSONField()
+    ruleset = RulesetField()
     ruleset_title = serializers.SerializerMethodField()
     duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, allow_null=True)
+    plan = serializers.CharField(max_length=LONGEST_TEXT, allow_blank=True, required=False)
 
     class Meta:
         model = Match
@@ -81,7 +83,7 @@ class NewMatchSerializer(MatchSerializer):
         fields = [*MatchSerializer.Meta.fields, "opens_ms", "closes_ms", "log"]
         extra_kwargs = {name: {"required": False} for name in ("age", "belt", "attire", "opens_ms", "closes_ms")}
 
-    ruleset = serializers.JSONField(required=False)
+    ruleset = RulesetField(required=False)
     duration_ms = serializers.IntegerField(min_value=1_000, max_value=86_400_000, allow_null=True, required=False)
 
     def validate(self, values: dict[str, Any]) -> dict[str, Any]:
@@ -220,7 +222,7 @@ class PlacedClipSerializer(serializers.Serializer[Any]):
 
 
 class PartsSerializer(serializers.Serializer[Any]):
-    parts = PlacedClipSerializer(many=True)
+    parts = serializers.ListField(child=PlacedClipSerializer(), max_length=MOST_PARTS)
 
 
 class RevisionSerializer(serializers.Serializer[Any]):
@@ -302,7 +304,7 @@ class AttentionSerializer(serializers.Serializer[Any]):
 
 
 class OtherRulesetSerializer(serializers.Serializer[Any]):
-    ruleset = serializers.JSONField(help_text="a preset's id, or one with changes")
+    ruleset = RulesetField(help_text="a preset's id, or one with changes")
 
 
 class DifferenceSerializer(serializers.Serializer[Any]):

@@ -36,6 +36,8 @@ from reviews.queries import causes_of
 from reviews.report import report_json
 from roster.models import Athlete
 
+from .models import Export
+
 USUAL_BYTES = 20_000
 """What a small file counts as, where progress is shown."""
 SETTING = (
@@ -77,6 +79,15 @@ def _of_rows(name: str, rows: QuerySet[Any], *fields: str) -> Piece:
 
 def _readme(template: str, values: Mapping[str, Any]) -> Piece:
     return Piece("README.txt", lambda: render_to_string(f"owndata/{template}.txt", {**values, "now": timezone.now()}))
+
+
+def covered_by(export: Export) -> set[int]:
+    """The athletes whose matches an export shows: those whom who asked for it may see now."""
+    if export.club is None:
+        shown = Athlete.objects.filter(Access(export.asked_by_id, Right.OWN).own_athletes())
+    else:
+        shown = export.club.athletes.filter(Access(export.asked_by_id, Right.REVIEW, export.club.pk).athletes())
+    return set(shown.filter(practice=False).values_list("pk", flat=True))
 
 
 def pieces_of_club(club: Club, asked_by: User) -> Iterator[Piece]:

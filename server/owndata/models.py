@@ -36,6 +36,7 @@ class Export(models.Model):
         "jobs.Job", models.SET_NULL, null=True, related_name="export", help_text="the writing of it"
     )
     size = models.PositiveBigIntegerField(null=True, help_text="bytes; null until it is written")
+    covers = models.JSONField(default=list, help_text="the athletes whose matches are in it, by id")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -70,10 +70,15 @@ def remove_athlete(athlete: Athlete) -> None:
     """Delete an athlete, with every match about them and the clips that show no other athlete's match."""
     matches = Match.with_deleted.filter(athlete=athlete)
     others = Match.with_deleted.filter(athlete__club=athlete.club).exclude(athlete=athlete)
-    clips = _clips_of(matches) - _clips_of(others)
+    alone = Clip.objects.filter(showed=athlete).exclude(pk__in=Clip.objects.filter(showed__in=_others_than(athlete)))
+    clips = _clips_of(matches) - _clips_of(others) | {clip.pk for clip in alone}
     matches.delete()
     Clip.objects.filter(pk__in=clips).delete()
     athlete.delete()
+
+
+def _others_than(athlete: Athlete) -> QuerySet[Athlete]:
+    return Athlete.objects.filter(club=athlete.club_id).exclude(pk=athlete.pk)
 
 
 def _clips_of(matches: QuerySet[Match]) -> set[uuid.UUID]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from accounts.notices import tell
+from clubs.access import is_head_coach
 from footage.files import in_making
 from footage.models import Clip
 from footage.store import bytes_of, remove_files, send
@@ -11,7 +12,7 @@ from jobs.running import Kind, Reporter, Stopped, finishing, register
 from journal.models import note
 
 from .archive import write_zip
-from .collecting import pieces_of_club, pieces_of_person
+from .collecting import covered_by, pieces_of_club, pieces_of_person
 from .models import Clearing, Export
 
 LONGEST_S = 6 * 3600
@@ -23,13 +24,14 @@ def _export(job: Job, reporter: Reporter) -> None:
         raise Stopped
     try:
         of_club = made.club is not None
+        covers = sorted(covered_by(made))
         pieces = pieces_of_club(made.club, made.asked_by) if made.club else pieces_of_person(made.asked_by)
         with in_making(made.path) as partial:
             size = write_zip(partial, list(pieces), reporter)
             send(partial, made.path.name)
             with finishing(job):
                 partial.replace(made.path)
-                Export.objects.filter(pk=made.pk).update(size=size)
+                Export.objects.filter(pk=made.pk).update(size=size, covers=covers)
                 whose, path = ("your club", "/club/data") if of_club else ("your data", "/account")
                 tell(made.asked_by, "made", path, f"The export of {whose} can be downloaded.")
     finally:
@@ -37,7 +39,19 @@ def _export(job: Job, reporter: Reporter) -> None:
             remove_files(made.pk)
 
 
-EXPORT = register(Kind("export", _export, LONGEST_S))
+def _is_head_coach_of(made: Export | Clearing | None, owner: int) -> bool:
+    """Whether somebody is a head coach of the club that their export or clearing is of."""
+    return made is None or made.club_id is None or is_head_coach(owner, made.club_id)
+
+
+EXPORT = register(
+    Kind(
+        "export",
+        _export,
+        LONGEST_S,
+        lambda job: _is_head_coach_of(Export.objects.filter(job=job).first(), job.owner_id),
+    )
+)
 
 
 def _clear(job: Job, reporter: Reporter) -> None:
@@ -59,4 +73,9 @@ def _clear(job: Job, reporter: Reporter) -> None:
         note("old clips deleted", about, user=made.asked_by, club=made.club_id)
 
 
-CLEAR = register(Kind("delete old clips", _clear, LONGEST_S))
+CLEAR = register(
+    Kind(
+        "delete old clips", _clear, LONGEST_S,
+        lambda job: _is_head_coach_of(Clearing.objects.filter(job=job).first(), job.owner_id),
+    )
+)  # fmt: skip

@@ -16,8 +16,8 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from accounts.again import shown_again
-from clubs.access import Access, Right, asks, asks_in_club
-from clubs.models import Club, Membership, Role
+from clubs.access import Access, Right, asks, asks_in_club, is_head_coach
+from clubs.models import Club
 from footage.models import Clip
 from footage.ranges import served
 from footage.store import there
@@ -26,6 +26,7 @@ from journal.models import note
 from roster.models import Athlete
 
 from .actions import ask_to_delete, export, keep
+from .collecting import covered_by
 from .models import EXPORT_KEPT, LONGEST_MONTHS, Clearing, Deletion, Export, Retention
 from .retention import clear, keep_longer, months_of, old_clips
 
@@ -174,10 +175,10 @@ class OwnExportsView(APIView):
 class ExportFileView(APIView):
     @extend_schema(operation_id="export_file", responses={(200, "application/zip"): OpenApiTypes.BINARY})
     def get(self, request: Request, export: uuid.UUID) -> HttpResponseBase:
-        """The zip. It is for who asked for it; of a club, as long as they are head coach there."""
+        """The zip. It is for who asked for it, as long as they may see all that is in it."""
         made = get_object_or_404(Export, pk=export, asked_by=_user(request), size__isnull=False)
-        heads = Membership.objects.filter(user=_user(request), role=Role.HEAD_COACH)
-        if (made.club_id is not None and not heads.filter(club=made.club_id).exists()) or not there(made.path):
+        of_head = made.club_id is None or is_head_coach(made.asked_by_id, made.club_id)
+        if not of_head or not set(made.covers) <= covered_by(made) or not there(made.path):
             raise Http404
         if "Range" not in request.headers:  # not once more for each piece of one download
             about = "of their own data" if made.club_id is None else "of the club"

@@ -275,6 +275,10 @@ class SpreadSerializer(serializers.Serializer[Any]):
     draws = serializers.IntegerField()
 
 
+MOST_MARKS = 100
+"""So many marks one note has."""
+
+
 class MarkSerializer(serializers.Serializer[Any]):
     """Pixels of the clip as it was filmed; ``to_x`` and ``to_y`` of an arrow, ``text`` of a text."""
 
@@ -296,7 +300,7 @@ class MarkSerializer(serializers.Serializer[Any]):
 class NoteSerializer(serializers.ModelSerializer[Note]):
     t = SecondsField(source="t_ms")
     until = SecondsField(source="until_ms", required=False, allow_null=True)
-    marks = MarkSerializer(many=True, required=False)
+    marks = serializers.ListField(child=MarkSerializer(), required=False, max_length=MOST_MARKS)
 
     class Meta:
         model = Note

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from clubs.access import Access, Right
 from footage.files import in_making
 from footage.store import remove_files, send
 from footage.tasks import source_of
 from jobs.models import Job
 from jobs.queues import MEDIA
 from jobs.running import Kind, Reporter, Stopped, finishing, register
+from matches.models import Match
 
 from .cuts import cut
 from .models import Cut
@@ -30,4 +32,10 @@ def _run(job: Job, reporter: Reporter) -> None:
             remove_files(row.pk)
 
 
-CUT_OUT = register(Kind("cut a clip", _run, LONGEST_S, MEDIA))
+def _allowed(job: Job) -> bool:
+    """Whether who asked for a cut may still review its match."""
+    reviewed = Match.objects.filter(Access(job.owner_id, Right.REVIEW).matches())
+    return not Cut.objects.filter(job=job).exclude(match__in=reviewed.values("pk")).exists()
+
+
+CUT_OUT = register(Kind("cut a clip", _run, LONGEST_S, _allowed, MEDIA))

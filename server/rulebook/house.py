@@ -19,6 +19,7 @@ from rest_framework.views import APIView
 from accounts.models import called
 from clubs.access import Access, asks, asks_in_club
 from config.refusals import Clash
+from config.sizes import RulesetField
 from jurata_core.rulesets.house import as_file, read_house_rules
 from jurata_core.rulesets.loader import merged_settings
 
@@ -55,7 +56,7 @@ class HouseRulesSerializer(serializers.ModelSerializer[HouseRules]):
 
 
 class SaveRulesSerializer(serializers.Serializer[Any]):
-    rules = serializers.JSONField(help_text="a ruleset as in a file of one; its version is given here")
+    rules = RulesetField(help_text="a ruleset as in a file of one; its version is given here")
     family = serializers.UUIDField(required=False, help_text="the house rules of which this is the next version")
     shared = serializers.BooleanField(default=False)
 

@@ -6,6 +6,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
+from clubs.access import Access, Right
 from clubs.models import Club
 from config.refusals import Clash
 from jobs.actions import enqueue, new_job
@@ -59,7 +60,11 @@ def _calibrate(job: Job, reporter: Reporter) -> None:
         Checked.objects.filter(pk=made.pk).update(found=as_json(calibrated(found)), at=timezone.now())
 
 
-CALIBRATE = register(Kind("hold chances against results", _calibrate, LONGEST_S))
+def _allowed(job: Job) -> bool:
+    return not Checked.objects.filter(job=job).exclude(Access(job.owner_id, Right.REVIEW).clubs()).exists()
+
+
+CALIBRATE = register(Kind("hold chances against results", _calibrate, LONGEST_S, _allowed))
 
 
 def _trial(row: Summary) -> Trial:

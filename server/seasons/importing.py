@@ -23,10 +23,10 @@ from footage.files import clips_folder, in_making, open_private
 from footage.store import at_hand, remove_files, send
 from jobs.actions import enqueue, new_job
 from jobs.models import Job
-from jobs.running import Kind, NotMade, Reporter, Stopped, finishing, register
+from jobs.running import NO_RIGHT, Kind, NotMade, Reporter, Stopped, finishing, register
 from journal.models import note
 from jurata_core.faults import Fault, FaultyInput, quoted
-from jurata_core.season.reading import Record, Unread, read_records, sources_of
+from jurata_core.season.reading import NO_LOG, READ, Record, Unread, read_records, sources_of
 from matches.actions import set_up
 from matches.models import Match
 from matches.summaries import store
@@ -35,7 +35,6 @@ from roster.models import Athlete
 from .models import KEPT_FAULTS, Import
 
 LARGEST = 500 * 1024 * 1024
-ENDINGS = (".json", ".jsonl", ".zip")
 AT_ONCE = 100
 """So many matches are taken in at a time: all of them, or none."""
 LONGEST_S = 3600
@@ -52,11 +51,16 @@ def announce(club: Club, by: User, uploads: Sequence[UploadedFile[Any]], names: 
         raise TooLarge("too_large", f"These are more than {LARGEST // 1024**2} MB. Import them in parts.")
     if size + SPARE > free_space() - promised():
         raise NoRoom("no_room", "Not enough disk space for this. Delete clips you no longer need.")
-    fitting = [(one, name) for one, name in zip(uploads, names, strict=True) if name.lower().endswith(ENDINGS)]
+    chosen = list(zip(uploads, names, strict=True))
+    fitting = [(one, name) for one, name in chosen if name.lower().endswith(READ)]
+    others = [name for _, name in chosen if not name.lower().endswith(READ)]
     if not fitting:
-        raise Refused("wrong_ending", "Choose match logs (.json), lines of them (.jsonl), a .zip, or a folder.")
+        message = "Choose match logs (.json), lines of them (.jsonl), a .zip, or a folder."
+        raise Refused("wrong_ending", f"{_listed(others)}: no match log. {message}")
     name = fitting[0][1] if len(fitting) == 1 else f"{len(fitting)} files.zip"
     made = Import(club=club, asked_by=by, name=name.rsplit("/", 1)[-1][:200], **wanted)
+    for other in others:
+        refuse(made, other[:300], [Fault("file", NO_LOG, "unknown")])
     clips_folder()
     try:
         with in_making(made.path) as partial:
@@ -78,10 +82,22 @@ def announce(club: Club, by: User, uploads: Sequence[UploadedFile[Any]], names: 
     return made
 
 
+MOST_NAMED = 5
+
+
+def _listed(names: Sequence[str]) -> str:
+    """Some names of files, and how many more there are."""
+    more = len(names) - MOST_NAMED
+    return ", ".join(name[:80] for name in names[:MOST_NAMED]) + (f" and {more} more" if more > 0 else "")
+
+
 def _as_zip(file: Any, uploads: Sequence[tuple[UploadedFile[Any], str]]) -> None:
+    taken: set[str] = set()
     with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
-        for upload, name in uploads:
-            with archive.open(name, "w") as entry:
+        for number, (upload, name) in enumerate(uploads):
+            own = f"{number}/{name}" if name in taken else name  # two files may be called the same
+            taken.add(name)
+            with archive.open(own, "w") as entry:
                 for block in upload.chunks():
                     entry.write(block)
 
@@ -96,6 +112,8 @@ def _import(job: Job, reporter: Reporter) -> None:
         rows = islice(read_records(sources_of(path, made.name)), made.reached, None)
         takes = _Taking(made)
         while batch := list(islice(rows, AT_ONCE)):
+            if not _allowed(job):
+                raise NotMade(NO_RIGHT)
             takes.in_(batch)
             if not reporter(min(1.0, made.reached / every)):
                 raise Stopped
@@ -108,7 +126,12 @@ def _import(job: Job, reporter: Reporter) -> None:
     remove_files(made.pk)
 
 
-IMPORT = register(Kind("import", _import, LONGEST_S))
+def _allowed(job: Job) -> bool:
+    """Whether who asked for an import may still set matches up in that club."""
+    return not Import.objects.filter(job=job).exclude(Access(job.owner_id, Right.SET_UP).clubs()).exists()
+
+
+IMPORT = register(Kind("import", _import, LONGEST_S, _allowed))
 
 
 def said_of(made: Import) -> str:
@@ -143,7 +166,7 @@ class _Taking:
                     athlete = self._athlete(one)
                     found.append((one, athlete, _digest(one, athlete)))
                 except FaultyInput as error:
-                    self._refuse(one.source, error.faults)
+                    refuse(self.made, one.source, error.faults)
             there = set(Match.with_deleted.filter(
                 athlete__club=made.club, source__in=[digest for *_, digest in found]
             ).values_list("source", flat=True))  # fmt: skip
@@ -157,7 +180,7 @@ class _Taking:
                     with transaction.atomic():
                         new.append(set_up(made.asked_by, _values(record, athlete, digest), dict(record.log.raw)))
                 except FaultyInput as error:
-                    self._refuse(record.source, error.faults)
+                    refuse(self.made, record.source, error.faults)
             store(new)
             made.made += len(new)
             made.reached += len(batch)
@@ -186,10 +209,12 @@ class _Taking:
         self.athletes[name.casefold()] = added
         return added
 
-    def _refuse(self, source: str, faults: Sequence[Fault]) -> None:
-        self.made.refused += 1
-        if len(self.made.faults) < KEPT_FAULTS:
-            self.made.faults.append({"where": source, "faults": [str(fault) for fault in faults[:20]]})
+
+def refuse(made: Import, source: str, faults: Sequence[Fault]) -> None:
+    """Say of a match or a file of an import that it was not taken in, and why."""
+    made.refused += 1
+    if len(made.faults) < KEPT_FAULTS:
+        made.faults.append({"where": source, "faults": [str(fault) for fault in faults[:20]]})
 
 
 def _values(record: Record, athlete: Athlete, digest: str) -> dict[str, Any]:

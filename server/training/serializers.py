@@ -21,7 +21,7 @@ class DrillOfLibrarySerializer(serializers.ModelSerializer[Drill]):
     """A drill and what it is for: kinds of errors, causes and positions."""
 
     minutes = serializers.IntegerField(min_value=1, max_value=LONGEST_DRILL)
-    kinds = serializers.ListField(child=serializers.CharField(), max_length=MOST_TAGS)
+    kinds = serializers.ListField(child=serializers.CharField(max_length=LONGEST_CAUSE), max_length=MOST_TAGS)
     causes = serializers.ListField(child=serializers.CharField(max_length=LONGEST_CAUSE), max_length=MOST_TAGS)
     positions = serializers.ListField(child=serializers.ChoiceField(POSITIONS), max_length=MOST_TAGS)
 

@@ -1,21 +1,23 @@
 """Many match logs at once, out of folders, zips, files of lines and single files: each is read, or said what is wrong.
 
 A match is a JSON object with who fought, where and when, and its ``log``; a log alone is read too. Where a folder or a
-zip has files called ``log.json``, as a club's export has, those are the matches, each with the ``match.json`` next to
-it, and nothing else in there is.
+zip has files called ``log.json``, as a club's export has, those are matches, each with the ``match.json`` next to it,
+and the other files of an export are passed over. Of any other file it is said that it is no match log, by its name.
 """
 
 from __future__ import annotations
 
 import datetime
 import io
+import shutil
+import tempfile
 import zipfile
 import zlib
 from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path, PurePosixPath
-from typing import Any, NamedTuple
+from typing import IO, Any, NamedTuple
 
-from ..faults import Fault, FaultyInput, quoted
+from ..faults import Fault, FaultCode, FaultyInput, quoted
 from ..fields import Check, Wrong, read_fields
 from ..json_text import MOST_BYTES, parse_json, unstorable
 from ..match_log import MatchLog, read_log
@@ -24,6 +26,12 @@ MOST_FILES = 100_000
 """So many files of one folder or zip are looked at."""
 MOST_UNPACKED = 2 * 1024**3
 LOG, MATCH = "log.json", "match.json"
+BESIDE_LOGS = frozenset({
+    MATCH, "history.json", "report.json", "club.json", "account.json", "athlete.json", "plans.json", "causes.json",
+    "drills.json", "event-days.json", "kinds-of-errors.json",
+})  # fmt: skip
+"""What an export has next to its logs, besides rulesets, tables, a text to read and clips."""
+READ = (".json", ".jsonl", ".zip")
 
 
 class About(NamedTuple):
@@ -133,7 +141,7 @@ def sources_of(path: Path, name: str = "") -> Iterator[Source]:
         if path.is_dir():
             yield from _of_folder(path)
         elif zipfile.is_zipfile(path):
-            yield from _of_zip(path, name)
+            yield from _of_zip(path, name, name)
         elif path.suffix.lower() == ".jsonl":
             yield from _of_lines(name, lambda: path.open("rb"))
         else:
@@ -144,6 +152,7 @@ def sources_of(path: Path, name: str = "") -> Iterator[Source]:
         raise FaultyInput([Fault(name, "is a damaged zip", "malformed")]) from None
 
 
+NO_LOG = "is no match log: those end in .json, .jsonl or .zip"
 _Open = Callable[[], io.BufferedIOBase | Any]
 
 
@@ -181,30 +190,60 @@ def _of_folder(folder: Path) -> Iterator[Source]:
     yield from _of_files(names, lambda name: (folder / name).open("rb"))
 
 
-def _of_zip(path: Path, called: str) -> Iterator[Source]:
-    with zipfile.ZipFile(path) as archive:
+def _of_zip(file: Path | IO[bytes], called: str, outer: str = "") -> Iterator[Source]:
+    """What a zip holds. ``outer`` is what it is called where it lies in no other one; a zip in a zip in a zip is not
+    read."""
+    with zipfile.ZipFile(file) as archive:
         if (size := sum(one.file_size for one in archive.infolist())) > MOST_UNPACKED:
             message = f"holds {size // 1024**2} MiB unpacked; {MOST_UNPACKED // 1024**2} MiB at most"
             raise FaultyInput([Fault(called, message, "too_large")])
         names = sorted(one.filename for one in archive.infolist() if not one.is_dir())
-        yield from _of_files(names, archive.open)
+        for source in _of_files(names, archive.open, nested=bool(outer)):
+            yield source if outer else Source(f"{called}: {source.name}", source.values)
 
 
-def _of_files(names: list[str], opened: Callable[[str], Any]) -> Iterator[Source]:
-    """The matches among some files, by what they are called."""
+def _of_inner_zip(name: str, opened: _Open) -> Iterator[Source]:
+    try:
+        with opened() as packed, tempfile.TemporaryFile() as file:
+            shutil.copyfileobj(packed, file)
+            yield from _of_zip(file, name)
+    except FaultyInput as error:
+        yield _unreadable(name, error.faults[0].message, error.faults[0].code)
+    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError):
+        yield _unreadable(name, "is a damaged zip")
+
+
+def _unreadable(name: str, message: str, code: FaultCode = "malformed") -> Source:
+    """A file that is named as one that could not be read."""
+
+    def values() -> Any:
+        raise FaultyInput([Fault("file", message, code)])
+
+    return Source(name, values)
+
+
+def _of_files(names: list[str], opened: Callable[[str], Any], nested: bool = True) -> Iterator[Source]:
+    """The matches among some files, by what they are called; ``nested`` is whether a zip among them is looked into."""
     if len(names) > MOST_FILES:
         raise FaultyInput([Fault("file", f"holds {len(names)} files; {MOST_FILES} at most", "too_large")])
-    logs = [name for name in names if PurePosixPath(name).name == LOG]
     there = set(names)
-    for name in logs or names:
-        kind = PurePosixPath(name).suffix.lower()
-        if logs:
-            beside = str(PurePosixPath(name).with_name(MATCH))
+    export = any(PurePosixPath(name).name == LOG for name in names)
+    for name in names:
+        path = PurePosixPath(name)
+        kind = path.suffix.lower()
+        if path.name == LOG:
+            beside = str(path.with_name(MATCH))
             yield Source(name, _with_match(name, beside if beside in there else None, opened))
         elif kind == ".jsonl":
             yield from _of_lines(name, lambda name=name: opened(name))  # type: ignore[misc]
+        elif kind == ".zip" and nested:
+            yield from _of_inner_zip(name, lambda name=name: opened(name))  # type: ignore[misc]
+        elif export and (path.name in BESIDE_LOGS or path.parent.name == "rulesets" or kind not in READ):
+            continue
         elif kind == ".json":
             yield Source(name, lambda name=name: parse_json(_start_of(lambda: opened(name))))  # type: ignore[misc]
+        else:
+            yield _unreadable(name, NO_LOG, "unknown")
 
 
 def _with_match(name: str, beside: str | None, opened: Callable[[str], Any]) -> Callable[[], Any]:

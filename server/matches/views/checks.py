@@ -22,6 +22,7 @@ from jurata_core.unsure import range_of
 from jurata_core.whatif import what_if
 
 from ..actions import (
+    TABLE_BYTES,
     fetch_calls,
     matches_on_table,
     take_calls,
@@ -83,6 +84,8 @@ class TableView(APIView):
 
 
 class CallsView(APIView):
+    most_bytes = 2 * TABLE_BYTES  # quotation marks in it are written as two characters
+
     @extend_schema(operation_id="take_calls", request=CallsSerializer, responses=ChangedSerializer)
     def post(self, request: Request, match: uuid.UUID) -> Response:
         """Read the officials' calls from the table, or from a file it has written."""

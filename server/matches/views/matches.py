@@ -19,6 +19,7 @@ from rest_framework.views import APIView
 
 from clubs.access import asks, asks_in_club
 from config.paging import Pages
+from config.parsing import LOG_BYTES
 from config.requests import signed_in
 from footage.actions import with_pictures
 from footage.views import ClipSerializer
@@ -66,6 +67,7 @@ from ..summaries import freshen, store
 
 
 class MatchesView(ListAPIView[Match]):
+    most_bytes = LOG_BYTES
     serializer_class = MatchRowSerializer
     pagination_class = Pages
     filter_backends = [DjangoFilterBackend, SearchFilter, OrderingFilter]

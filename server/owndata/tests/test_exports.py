@@ -119,6 +119,25 @@ class OfAPerson(ExportCase):
         self.club.memberships.filter(user=self.coach).delete()
         self.assertEqual(self.ask("get", f"exports/{asked['id']}/file").status_code, 404)
 
+    def test_who_is_no_guardian_any_more_does_not_get_the_child_s(self):
+        answer = self.ask("post", "own-data/exports", client=self.theirs)
+        made = Export.objects.get(pk=answer.json()["exports"][0]["id"])
+        run(made.job_id)
+        made.refresh_from_db()
+        self.assertEqual(made.covers, [self.child.pk])
+        self.assertEqual(self.theirs.get(f"/api/exports/{made.pk}/file").status_code, 200)
+        self.child.guardians.remove(self.parent)
+        self.assertEqual(self.theirs.get(f"/api/exports/{made.pk}/file").status_code, 404)
+
+    def test_a_head_coach_who_is_no_longer_named_for_a_child_does_not_get_its_matches(self):
+        self.child.coaches.add(self.coach)
+        answer = self.ask("post", "club/data/exports")
+        made = Export.objects.get(pk=answer.json()["exports"][0]["id"])
+        run(made.job_id)
+        self.assertEqual(self.client.get(f"/api/exports/{made.pk}/file").status_code, 200)
+        self.child.coaches.remove(self.coach)
+        self.assertEqual(self.client.get(f"/api/exports/{made.pk}/file").status_code, 404)
+
 
 class Asking(ExportCase):
     def test_it_needs_the_password_again(self):

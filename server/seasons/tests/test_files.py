@@ -92,6 +92,57 @@ class Importing(ReviewCase):
         made = self.done(("x/one/log.json", log), ("x/one/match.json", about), ("x/notes.txt", b"?"))
         self.assertEqual((made.made, made.name), (1, "2 files.zip"))
 
+    def test_every_file_that_was_chosen_is_taken_in_or_named(self):
+        """Browsers send line breaks in a form as CRLF."""
+        log = json.dumps({**ABOUT, "log": LOG}).encode()
+        again = json.dumps({**ABOUT, "round": "final", "log": LOG}).encode()
+        files = [("a.json", log), ("photo.jpg", b"?"), ("b.json", again), ("damaged.zip", b"PK"), ("a.json", b"{")]
+        uploads = [SimpleUploadedFile(name, content) for name, content in files]
+        names = "\r\n".join(name for name, _ in files)
+        answer = self.client.post("/api/imports", {"files": uploads, "names": names})
+        made = Import.objects.get(pk=answer.json()["id"])
+        run(made.job_id)
+        made.refresh_from_db()
+        self.assertEqual(made.made, 2)
+        self.assertEqual([row["where"] for row in made.faults], ["photo.jpg", "3/a.json", "damaged.zip"])
+
+    def test_one_wrong_file_is_named(self):
+        self.assertIn("photo.png: no match log", self.send(("photo.png", b"x")).json()["message"])
+
+    def test_who_has_left_the_club_takes_nothing_in(self):
+        """Neither by work that was asked for before, nor by asking for it again; and nobody sees it any more."""
+        made = Import.objects.get(pk=self.send(self.lines({**ABOUT, "log": LOG})).json()["id"])
+        membership = self.club.memberships.get(user=self.coach)
+        membership.delete()
+        run(made.job_id)
+        made.job.refresh_from_db()
+        self.assertEqual((made.job.state, made.job.trouble), (Job.State.FAILED, "Your role no longer includes this."))
+        for method, body in (("get", None), ("post", {"do": "retry"})):
+            self.assertEqual(self.call(method, f"jobs/{made.job_id}", body).status_code, 404)
+        self.assertEqual(Match.objects.filter(opponent="Ulla Vexley").count(), 0)
+
+    def test_a_right_that_ends_on_the_way_ends_the_import(self):
+        rows = self.lines(*({**ABOUT, "round": str(n), "log": LOG} for n in range(5)))
+        made = Import.objects.get(pk=self.send(rows).json()["id"])
+        taken = importing._Taking.in_
+
+        def leaves(takes, batch):
+            taken(takes, batch)
+            self.club.memberships.filter(user=self.coach).delete()
+
+        with mock.patch.object(importing, "AT_ONCE", 2), mock.patch.object(importing._Taking, "in_", leaves):
+            run(made.job_id)
+        made.refresh_from_db()
+        self.assertEqual((made.made, made.job.state), (2, Job.State.FAILED))
+
+    def test_what_is_done_is_not_done_again(self):
+        made = self.done(self.lines({**ABOUT, "log": LOG}))
+        self.assertEqual(self.call("post", f"jobs/{made.job_id}", {"do": "retry"}).json()["code"], "done")
+        Job.objects.filter(pk=made.job_id).update(state=Job.State.WAITING)  # as from before that rule
+        run(made.job_id)
+        made.job.refresh_from_db()
+        self.assertNotIn("/", made.job.trouble)
+
     def test_a_child_of_others_is_not_written_to(self):
         child = Athlete.objects.create(club=self.club, name="Pip", birth_year=2018, belt="grey")
         made = self.done(self.lines({**ABOUT, "athlete": "pip", "log": LOG}), add_athletes=True)

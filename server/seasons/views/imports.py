@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from typing import Any, cast
 
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
@@ -23,6 +25,7 @@ from ..importing import announce
 from ..models import Import
 
 MOST_LISTED = 20
+LONGEST_NAMES = 900_000
 
 
 class NotTakenSerializer(serializers.Serializer[Any]):
@@ -46,14 +49,16 @@ class ImportSerializer(serializers.ModelSerializer[Import]):
 class NewImportSerializer(serializers.Serializer[Any]):
     """Files with match logs; ``names`` are their paths, in the same order, where they come from a folder."""
 
-    files = serializers.ListField(child=serializers.FileField(allow_empty_file=True))
-    names = serializers.CharField(required=False, help_text="one a line")
+    files = serializers.ListField(
+        child=serializers.FileField(allow_empty_file=True), max_length=settings.DATA_UPLOAD_MAX_NUMBER_FILES
+    )
+    names = serializers.CharField(required=False, max_length=LONGEST_NAMES, help_text="one a line")
     athlete = serializers.IntegerField(required=False, help_text="whose the logs are that name nobody")
     add_athletes = serializers.BooleanField(default=False)
 
     def validate(self, values: dict[str, Any]) -> dict[str, Any]:
         said = values.get("names")
-        names = said.split("\n") if said else [one.name for one in values["files"]]
+        names = re.split("\r?\n", said) if said else [one.name for one in values["files"]]
         if len(names) != len(values["files"]):
             raise serializers.ValidationError({"names": "should be one for each file"})
         return {**values, "names": names}

@@ -151,6 +151,7 @@ export interface paths {
         get: operations["clip"];
         put?: never;
         post?: never;
+        /** @description Delete a clip; it shows nobody whom the user does not work with. */
         delete: operations["delete_clip"];
         options?: never;
         head?: never;
@@ -762,7 +763,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The zip. It is for who asked for it; of a club, as long as they are head coach there. */
+        /** @description The zip. It is for who asked for it, as long as they may see all that is in it. */
         get: operations["export_file"];
         put?: never;
         post?: never;
@@ -3683,7 +3684,6 @@ export interface components {
             age: number;
             belt: components["schemas"]["BeltEnum"];
             attire: components["schemas"]["AttireEnum"];
-            /** @description what the athlete set out to do */
             plan?: string;
             /** @description how the athlete is told apart in the clip */
             athlete_looks?: string;
@@ -3728,7 +3728,6 @@ export interface components {
             age: number;
             belt: components["schemas"]["BeltEnum"];
             attire: components["schemas"]["AttireEnum"];
-            /** @description what the athlete set out to do */
             plan?: string;
             /** @description how the athlete is told apart in the clip */
             athlete_looks?: string;
@@ -3872,7 +3871,6 @@ export interface components {
             age?: number;
             belt?: components["schemas"]["BeltEnum"];
             attire?: components["schemas"]["AttireEnum"];
-            /** @description what the athlete set out to do */
             plan?: string;
             /** @description how the athlete is told apart in the clip */
             athlete_looks?: string;
@@ -4196,7 +4194,6 @@ export interface components {
             age?: number;
             belt?: components["schemas"]["BeltEnum"];
             attire?: components["schemas"]["AttireEnum"];
-            /** @description what the athlete set out to do */
             plan?: string;
             /** @description how the athlete is told apart in the clip */
             athlete_looks?: string;
