@@ -6,6 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
+from config.sizes import BoundedListField
 from jobs.serializers import JobSerializer
 from matches.serializers import ComparisonSerializer
 
@@ -31,7 +32,7 @@ class BoardMomentSerializer(serializers.Serializer[Any]):
 
 
 class MarkBoardSerializer(serializers.Serializer[Any]):
-    marks = serializers.ListField(child=BoardMomentSerializer(), max_length=MOST_MOMENTS)
+    marks = BoundedListField(child=BoardMomentSerializer(), max_length=MOST_MOMENTS)
     counts = serializers.ChoiceField(Board.Counts.choices, default=Board.Counts.EITHER)
     last_second = serializers.ChoiceField(Board.LastSecond.choices, default=Board.LastSecond.ONE)
 

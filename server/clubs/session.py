@@ -34,6 +34,7 @@ class OwnClubSerializer(serializers.Serializer[Any]):
 
 
 class SessionSerializer(serializers.Serializer[Any]):
+    user = serializers.IntegerField(allow_null=True, help_text="the account that is signed in; null: nobody is")
     name = serializers.CharField(allow_null=True, help_text="how the user is called who is signed in; null: nobody is")
     clubs = OwnClubSerializer(many=True)
     administrator = serializers.BooleanField(help_text="whether the user looks after this installation")
@@ -50,6 +51,7 @@ class SessionView(APIView):
         user, demo = request.user, settings.DEMO_ACCOUNT if settings.DEMO else None
         return Response(
             {
+                "user": user.pk,
                 "name": called(user) if user.is_authenticated else None,
                 "clubs": _clubs(request) if user.is_authenticated else [],
                 "administrator": user.is_authenticated and user.is_superuser,

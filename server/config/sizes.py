@@ -27,6 +27,15 @@ def size_faults(value: Any, most: int, path: str) -> Iterator[Fault]:
             yield Fault(inner, f"has {len(one)} characters; {LONGEST_TEXT} at most", "too_large")
 
 
+class BoundedListField(serializers.ListField):
+    """A list whose length is looked at before anything in it is."""
+
+    def to_internal_value(self, data: Any) -> Any:
+        if isinstance(data, list) and self.max_length is not None and len(data) > self.max_length:
+            raise serializers.ValidationError(f"has {len(data)} entries; {self.max_length} at most")
+        return super().to_internal_value(data)
+
+
 class RulesetField(serializers.JSONField):
     """A preset's id, or an object that extends one; the core checks what is in it."""
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import json
 import uuid
 from collections.abc import Container
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Any
 from urllib.parse import quote
 from urllib.request import urlopen
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import IntegrityError, transaction
+from django.db import IntegrityError, connection, transaction
 from django.db.models import Q, QuerySet
 from django.http import Http404
 from django.utils import timezone
@@ -45,6 +45,8 @@ LATER = 1_000_000
 """What is logged at the desk is numbered from here on, by the revision: after all that a log file may hold."""
 KEPT_DELETED = timedelta(days=30)
 """How long a match that was deleted can be restored."""
+EPOCHS_SINCE = datetime(2026, 1, 1, tzinfo=UTC)
+"""A restore moves revisions on by the milliseconds since then: no match has changed that often."""
 PRESENT_FOR = timedelta(seconds=12)
 """So long after a desk was last heard of, somebody counts as being at it."""
 SLACK_MS = 1_000
@@ -266,6 +268,21 @@ def restore(match: Match) -> None:
     """Take the deletion of a match back, and of the second scores that went with it."""
     together = Match.with_deleted.filter(Q(pk=match.pk) | Q(second_of=match), deleted=match.deleted)
     together.update(deleted=None)
+
+
+REVISED = ("matches_match", "matches_summary", "matches_observation", "matches_change")
+
+
+def begin_epoch() -> None:
+    """After a restore: put all revisions beyond those that were given since the backup, so that none comes twice.
+
+    A tab that was open all the while sees then that its log is another one, and no change of its own is taken for one
+    that was made on what is there now.
+    """
+    ahead = int((timezone.now() - EPOCHS_SINCE).total_seconds()) * 1_000
+    with transaction.atomic(), connection.cursor() as cursor:
+        for table in REVISED:
+            cursor.execute(f"update {table} set revision = revision + %s", [ahead])
 
 
 def be_present(match: uuid.UUID, user: AbstractBaseUser, t: int) -> QuerySet[Presence]:

@@ -49,7 +49,9 @@ class Match(models.Model):
     )
     opens_ms = models.PositiveIntegerField(default=0, help_text="where in the clip the match begins")
     closes_ms = models.PositiveIntegerField(null=True, help_text="where in the clip the match ends; null: with it")
-    revision = models.PositiveIntegerField(default=0, help_text="how many changes its log and its setting have seen")
+    revision = models.PositiveBigIntegerField(
+        default=0, help_text="rises with every change of its log and its setting, and by far at a restore"
+    )
     athlete_looks = models.CharField(max_length=60, blank=True, help_text="how the athlete is told apart in the clip")
     opponent_looks = models.CharField(max_length=60, blank=True, help_text="how the opponent is told apart in it")
     plan = models.TextField(blank=True, help_text="what the athlete set out to do")
@@ -87,7 +89,7 @@ class Summary(models.Model):
     """
 
     match = models.OneToOneField(Match, models.CASCADE, primary_key=True, related_name="summary")
-    revision = models.PositiveIntegerField()
+    revision = models.PositiveBigIntegerField()
     core = models.CharField(max_length=16, help_text="the fingerprint of the core that scored it")
     observed = models.PositiveIntegerField(help_text="how many observations its log has")
     winner = models.CharField(max_length=1, blank=True, help_text="a or b; empty where nobody has won")
@@ -189,10 +191,10 @@ class Observation(models.Model):
 
     match = models.ForeignKey(Match, models.CASCADE, related_name="observations")
     key = models.CharField(max_length=64)
-    sequence = models.PositiveIntegerField(help_text="the order in which observations were first made")
+    sequence = models.PositiveBigIntegerField(help_text="the order in which observations were first made")
     body = models.JSONField(help_text="the observation as the match log has it")
     deleted = models.BooleanField(default=False)
-    revision = models.PositiveIntegerField(default=0, help_text="the match's revision at its last change")
+    revision = models.PositiveBigIntegerField(default=0, help_text="the match's revision at its last change")
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:
@@ -214,7 +216,7 @@ class Change(models.Model):
     who = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
-    revision = models.PositiveIntegerField()
+    revision = models.PositiveBigIntegerField()
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -12,7 +12,7 @@ from rest_framework import serializers
 from accounts.models import called
 from clubs.access import asks
 from config.choices import SIDES
-from config.sizes import LONGEST_TEXT, RulesetField
+from config.sizes import LONGEST_TEXT, BoundedListField, RulesetField
 from footage.models import Clip
 from footage.views import ClipSerializer
 from jobs.serializers import JobSerializer
@@ -222,7 +222,7 @@ class PlacedClipSerializer(serializers.Serializer[Any]):
 
 
 class PartsSerializer(serializers.Serializer[Any]):
-    parts = serializers.ListField(child=PlacedClipSerializer(), max_length=MOST_PARTS)
+    parts = BoundedListField(child=PlacedClipSerializer(), max_length=MOST_PARTS)
 
 
 class RevisionSerializer(serializers.Serializer[Any]):

@@ -33,6 +33,7 @@ from matches.models import Match
 
 from . import snapshot
 from .models import Backup
+from .restored import after_restore, rights_now
 from .snapshot import Failed, Sums
 
 FORMAT = 1
@@ -298,6 +299,7 @@ def restore(archive: str | None, replace: bool, say: Say) -> Manifest:
             say(f"Keeping what is here in {kept}")
             with snapshot.held(database) as (held, _):
                 snapshot.dump(database, held, kept)
+        before = rights_now()
         database.close()
         say(f"Restoring {name}, made at {manifest.made}")
         with _extracted(of, name) as folder:
@@ -310,6 +312,7 @@ def restore(archive: str | None, replace: bool, say: Say) -> Manifest:
         _restore_clips(of, name, manifest)
         say(f"All {len(manifest.clips)} files of clips are as they were backed up")
     call_command("migrate", verbosity=0)
+    after_restore(before, say)
     return manifest
 
 

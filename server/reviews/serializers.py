@@ -7,6 +7,7 @@ from typing import Any
 from rest_framework import serializers
 
 from config.choices import SIDES, TALLIES
+from config.sizes import BoundedListField
 from jobs.serializers import JobSerializer
 from jurata_core.times import to_millis, to_seconds
 from matches.schema import BothField, ResultField, VerdictField
@@ -300,7 +301,7 @@ class MarkSerializer(serializers.Serializer[Any]):
 class NoteSerializer(serializers.ModelSerializer[Note]):
     t = SecondsField(source="t_ms")
     until = SecondsField(source="until_ms", required=False, allow_null=True)
-    marks = serializers.ListField(child=MarkSerializer(), required=False, max_length=MOST_MARKS)
+    marks = BoundedListField(child=MarkSerializer(), required=False, max_length=MOST_MARKS)
 
     class Meta:
         model = Note

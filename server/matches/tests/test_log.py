@@ -149,7 +149,9 @@ class Parts(CoachCase):
     """Several clips in a row, with gaps."""
 
     def clip(self, name, seconds, club=None):
-        return Clip.objects.create(club=club or self.club, name=name, size=1, state="ready", duration_ms=seconds * 1000)
+        return Clip.objects.create(
+            club=club or self.club, uploader=self.coach, name=name, size=1, state="ready", duration_ms=seconds * 1000
+        )
 
     def lay_out(self, match, *parts):
         body = {"parts": [{"clip": str(clip.pk), "start": start} for clip, start in parts]}
@@ -184,6 +186,19 @@ class Parts(CoachCase):
         theirs = self.clip("x.mp4", 9, self.other.memberships.get().club)
         self.assertEqual(self.lay_out(match, (theirs, 0)).status_code, 400)
         self.assertEqual(self.lay_out(match).json()["parts"], [])
+
+
+class SharedBrowser(CoachCase):
+    def test_a_change_is_saved_by_the_account_that_made_it_alone(self):
+        match = self.match()
+        body = {"t": 11, "kind": "position", "position": "standing"}
+        for method in ("put", "delete"):
+            path = f"matches/{match.pk}/observations/k?made_by={self.other.pk}"
+            refused = self.call(method, path, body)
+            self.assertEqual((refused.status_code, refused.json()["code"]), (403, "other_account"))
+        self.assertEqual(Match.objects.get(pk=match.pk).revision, match.revision)
+        own = self.call("put", f"matches/{match.pk}/observations/k?made_by={self.coach.pk}", body)
+        self.assertEqual(own.status_code, 200)
 
 
 class History(CoachCase):

@@ -14,6 +14,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from clubs.access import asks
+from config.refusals import NotAllowed
 from config.requests import signed_in
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.times import to_millis
@@ -39,11 +40,16 @@ BASED_ON = OpenApiParameter("based_on", OpenApiTypes.INT, description="the key's
 HAVE = OpenApiParameter("have", OpenApiTypes.INT, description="the match's revision that the answer may build on")
 
 
+MADE_BY = OpenApiParameter(
+    "made_by", OpenApiTypes.INT, description="the account that made the change: no other one saves it"
+)
 OBSERVATION = {"application/json": {"$ref": "#/components/schemas/Observation"}}
 
 
 def answer_to(request: Request, match: uuid.UUID, change: Callable[[Match], list[Observation]]) -> Response:
     """Make a change to a log; what has become otherwise by it, if the browser has the log as it was before."""
+    if _number(request, "made_by") not in (None, signed_in(request).pk):
+        raise NotAllowed("other_account", "Somebody else made this change. Sign in as they are to save it.")
     check_own(asks(request), match)
     with transaction.atomic():
         found = locked(match)
@@ -56,14 +62,14 @@ def answer_to(request: Request, match: uuid.UUID, change: Callable[[Match], list
 def _number(request: Request, name: str) -> int | None:
     """A revision in the address of a request, where there is one."""
     text = request.query_params.get(name, "")
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 10 else None
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 17 else None
 
 
 class ObservationView(APIView):
     @extend_schema(
         operation_id="record",
         request=OBSERVATION,
-        parameters=[BASED_ON, HAVE],
+        parameters=[BASED_ON, HAVE, MADE_BY],
         responses=ChangedSerializer,
     )
     def put(self, request: Request, match: uuid.UUID, key: str) -> Response:
@@ -72,7 +78,7 @@ class ObservationView(APIView):
         body, who, based_on = request.data, signed_in(request), _number(request, "based_on")
         return answer_to(request, match, lambda one: record(one, key, body, who, based_on))
 
-    @extend_schema(operation_id="take_back", parameters=[BASED_ON, HAVE], responses={200: ChangedSerializer})
+    @extend_schema(operation_id="take_back", parameters=[BASED_ON, HAVE, MADE_BY], responses={200: ChangedSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
         who, based_on = signed_in(request), _number(request, "based_on")
         return answer_to(request, match, lambda one: take_back(one, key, who, based_on))

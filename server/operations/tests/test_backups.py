@@ -10,21 +10,28 @@ from pathlib import Path
 from unittest import mock
 
 from django.contrib.auth.models import User
+from django.core.cache import cache
 from django.core.management import CommandError, call_command
-from django.db import connection
+from django.db import connection, transaction
 from django.test import TransactionTestCase, override_settings
 from django.utils import timezone
 
-from clubs.actions import found_club
+from clubs.actions import found_club, invite, join
+from clubs.models import Invitation, Role
 from footage import store
 from footage.files import clips_folder
 from footage.models import Clip
 from footage.tests.storage import NOWHERE, bucket_for, place
-from matches.actions import set_up
-from matches.models import Match, Observation
+from matches.actions import locked, record, set_up
+from matches.models import Match, Observation, Summary
+from matches.standing import _kept
 from operations import backups, snapshot
 from operations.models import Backup
-from roster.models import Athlete
+from reviews.actions import make_link, open_link
+from roster.models import Athlete, give_consent
+from training.actions import make_link as make_plan_link
+from training.actions import open_link as open_plan_link
+from training.models import Plan
 
 SHORT = {
     "format": "jurata-match/2",
@@ -103,6 +110,65 @@ class Backups(BackupCase):
         self.assertEqual(Match.objects.get().opponent, "Dan Ott")
         self.restore(first.archive)
         self.assertEqual(Match.objects.get().opponent, "Bo Castel")
+
+    def test_nobody_is_let_in_by_it_and_it_says_what_came_back(self):
+        """Sessions and links of the backup end; roles, consents and passwords of it are named."""
+        ines, club = User.objects.create_user("ines", password="before"), self.match.athlete.club
+        join(club, ines, Role.COACH)
+        child = Athlete.objects.create(club=club, name="Finn Aro", birth_year=2016, belt="grey")
+        give_consent(child, ines)
+        session = self.client
+        session.force_login(ines)
+        token = make_link(self.match, 30)[1]
+        invite(club, ines, {"head_coach"}, {"email": "x@dune.example", "role": "scorer"}, "http://x/")
+        plan = Plan.objects.create(
+            athlete=self.match.athlete, start="2026-01-01", until="2026-02-01", sessions=1, minutes=30
+        )
+        plan_token = make_plan_link(plan, 30)
+        self.back_up(verify=False)
+        club.memberships.filter(user=ines).delete()
+        child.end_consent()
+        ines.set_password("after")
+        ines.save()
+        said = []
+        backups.restore(None, True, said.append)
+        cache.clear()
+        self.assertIsNone(session.get("/api/session").json()["name"])
+        self.assertIsNone(open_link(token))
+        self.assertIsNone(open_plan_link(plan_token))
+        self.assertFalse(Invitation.objects.exists())
+        text = "\n".join(said)
+        for words in (
+            "Everybody is signed out. 2 links and 1 invitations have ended",
+            "roles: ines as coach of Dune Grappling",
+            "consents: ines for Finn Aro (Dune Grappling)",
+            "passwords: ines",
+        ):
+            self.assertIn(words, text)
+        self.assertNotIn("coach as head coach", text)
+
+    def test_revisions_after_it_were_never_given_before(self):
+        """A tab that was open all the while has a revision that is none any more, whatever was logged since."""
+        coach = self.match.scorer
+        body = {"t": 0.1, "kind": "exchange"}
+
+        def log(key):
+            with transaction.atomic():
+                record(locked(self.match.pk), key, body, coach)
+            return Match.objects.get().revision
+
+        self.back_up(verify=False)
+        known = {log(f"k{n}") for n in range(4)}
+        for _ in range(2):  # twice from the same backup
+            self.restore()
+            _kept.cache_clear()
+            now = {Match.objects.get().revision, *(log(f"n{n}") for n in range(5))}
+            self.assertGreater(min(now), max(known))
+            known |= now
+        self.assertEqual(Summary.objects.filter(revision__gt=Match.objects.get().revision).count(), 0)
+        rows = list(Observation.objects.order_by("sequence").values_list("key", flat=True))
+        self.assertEqual(rows[-5:], [f"n{n}" for n in range(5)])
+        self.assertLess(max(known), 2**53)  # a browser counts that far
 
     def test_matches_are_not_replaced_unless_that_is_said_and_are_kept_then(self):
         self.back_up(verify=False)

@@ -2699,6 +2699,7 @@ export interface components {
             otherwise: components["schemas"]["Otherwise"] | null;
         };
         Change: {
+            /** Format: int64 */
             revision: number;
             key: string;
             readonly who: string;
@@ -4764,6 +4765,8 @@ export interface components {
             sent: boolean;
         };
         Session: {
+            /** @description the account that is signed in; null: nobody is */
+            user: number | null;
             /** @description how the user is called who is signed in; null: nobody is */
             name: string | null;
             clubs: components["schemas"]["OwnClub"][];
@@ -9679,6 +9682,8 @@ export interface operations {
                 based_on?: number;
                 /** @description the match's revision that the answer may build on */
                 have?: number;
+                /** @description the account that made the change: no other one saves it */
+                made_by?: number;
             };
             header?: never;
             path: {
@@ -9719,6 +9724,8 @@ export interface operations {
                 based_on?: number;
                 /** @description the match's revision that the answer may build on */
                 have?: number;
+                /** @description the account that made the change: no other one saves it */
+                made_by?: number;
             };
             header?: never;
             path: {

@@ -1,4 +1,5 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { signOut } from "./account";
 import { api, ok } from "./client";
 
@@ -15,6 +16,14 @@ export function useClub() {
 /** Whether the user has one of some roles in the club where they work. */
 export function useRole(...roles: string[]): boolean {
   return useClub()?.roles.some((role) => roles.includes(role)) ?? false;
+}
+
+const NOBODY = { id: 0, name: "" };
+
+/** The account that is signed in, the same object as long as it is the same one. */
+export function useOwner(): { id: number; name: string } {
+  const { user, name } = useSession().data ?? {};
+  return useMemo(() => (user && name ? { id: user, name } : NOBODY), [user, name]);
 }
 
 export const STAFF = ["head_coach", "coach"];

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { STAFF, useRole } from "../api/session";
+import { STAFF, useOwner, useRole } from "../api/session";
 import {
   api,
   type Clip,
@@ -122,7 +122,7 @@ export function Desk({ desk }: { desk: DeskData }) {
   // Other clips are another footage, and its playhead begins again.
   const stretches = JSON.stringify(stretchesOf(desk.parts));
   const playhead = useMemo(() => new Playhead(JSON.parse(stretches) as Stretch[]), [stretches]);
-  const log = useLog(desk, playhead);
+  const log = useLog(desk, playhead, useOwner());
   const [draft, setDraft] = useState<Draft | null>(null);
   const [shown, setShown] = useState<Dialog>(null);
   const [chosen, chosenNow, choose] = useKept(log);

@@ -5,16 +5,21 @@ import { type Change, meaning, SaveQueue } from "./saveQueue";
 const server = vi.hoisted(() => ({
   /** What each request is answered with, in order; a function of the request, or an error that is thrown. */
   answers: [] as unknown[],
-  sent: [] as { method: string; key: string; body: unknown; base: number }[],
+  sent: [] as { method: string; key: string; body: unknown; base: number; by: number }[],
 }));
-const browser = vi.hoisted(() => ({ store: new Map<string, unknown>(), left: new Map<string, unknown[]>(), full: false }));
+const browser = vi.hoisted(() => ({
+  store: new Map<string, unknown>(),
+  left: new Map<string, unknown[]>(),
+  others: new Map<string, number>(),
+  full: false,
+}));
 
 vi.mock("../api/client", async (original) => {
   const real = await original<typeof import("../api/client")>();
   const call =
     (method: string) =>
-    (_: string, { params, body }: { params: { path: { key: string }; query: { based_on: number } }; body?: unknown }) => {
-      server.sent.push({ method, key: params.path.key, body: body ?? null, base: params.query.based_on });
+    (_: string, { params, body }: { params: { path: { key: string }; query: { based_on: number; made_by: number } }; body?: unknown }) => {
+      server.sent.push({ method, key: params.path.key, body: body ?? null, base: params.query.based_on, by: params.query.made_by });
       return Promise.resolve({ key: params.path.key });
     };
   const ok = async (request: Promise<{ key: string }>) => {
@@ -26,12 +31,13 @@ vi.mock("../api/client", async (original) => {
   return { ...real, api: { PUT: call("PUT"), DELETE: call("DELETE") }, ok };
 });
 vi.mock("./kept", () => ({
-  keep: (what: string, _: string, value: unknown) => {
+  keep: (what: string, _: string, __: unknown, value: unknown) => {
     if (!browser.full) browser.store.set(what, structuredClone(value));
     return Promise.resolve(!browser.full);
   },
   kept: (what: string) => Promise.resolve(browser.store.get(what)),
   leftBehind: (what: string) => Promise.resolve(browser.left.get(what) ?? []),
+  ofOthers: () => Promise.resolve(browser.others),
 }));
 
 const seen = (t: number) => ({ t, kind: "position", position: "mount", top: "a" }) as Observation;
@@ -39,7 +45,7 @@ const change = (key: string, t = 1, base = 0): Change => ({ key, body: seen(t), 
 
 function made() {
   const desk = { revision: () => 0, changed: vi.fn<(change: Changed) => void>(), conflict: vi.fn() };
-  return { queue: new SaveQueue("match", desk), desk };
+  return { queue: new SaveQueue("match", { id: 1, name: "Orde" }, desk), desk };
 }
 
 /** Nothing waits any more. */
@@ -51,6 +57,7 @@ beforeEach(() => {
   server.sent = [];
   browser.store.clear();
   browser.left.clear();
+  browser.others.clear();
   browser.full = false;
 });
 
@@ -68,6 +75,26 @@ describe("what a failed try means", () => {
     expect(meaning(new ApiError(status, "", ""))).toBe(expected);
   });
   it("anything else may be tried later", () => expect(meaning(new TypeError("fetch failed"))).toBe("later"));
+});
+
+describe("a browser that several people use", () => {
+  it("says with each change who made it, and keeps it where somebody else is signed in", async () => {
+    server.answers = [new ApiError(403, "other_account", "Somebody else made this change.")];
+    const { queue } = made();
+    queue.subscribe(() => undefined);
+    queue.push(change("k"));
+    await vi.waitFor(() => expect(queue.read().save).toEqual({ state: "other_account", waiting: 1, by: "Orde" }));
+    expect(browser.store.get("waiting")).toEqual([change("k")]);
+    queue.retry();
+    await sent(queue);
+    expect(server.sent.map(({ by }) => by)).toEqual([1, 1]);
+  });
+
+  it("says whose changes wait", async () => {
+    browser.others.set("Ines", 2);
+    const { queue } = made();
+    await vi.waitFor(() => expect([...queue.read().others]).toEqual([["Ines", 2]]));
+  });
 });
 
 describe("the queue", () => {

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { api, ApiError, type Changed, type Observation, ok } from "../api/client";
-import { keep, kept, leftBehind } from "./kept";
+import { keep, kept, leftBehind, ofOthers, type Owner } from "./kept";
 
 /**
  * One change to the log: an observation put under its key, or taken back (`body` null).
@@ -13,7 +13,12 @@ export interface Change {
 }
 
 export type SaveState =
-  { state: "saved" } | { state: "saving"; waiting: number } | { state: "away"; waiting: number } | { state: "signed_out"; waiting: number };
+  | { state: "saved" }
+  | { state: "saving"; waiting: number }
+  | { state: "away"; waiting: number }
+  | { state: "signed_out"; waiting: number }
+  /** Somebody else is signed in now; `by` is who made the changes. */
+  | { state: "other_account"; waiting: number; by: string };
 
 /** A change that the server did not take. It stays in this browser until somebody decides what becomes of it. */
 export interface SetAside {
@@ -27,6 +32,8 @@ interface Snapshot {
   aside: readonly SetAside[];
   /** Whether the browser has room for what waits: otherwise it is lost with the page. */
   keeping: boolean;
+  /** How many changes others made in this browser that wait until they sign in, by how they are called. */
+  others: ReadonlyMap<string, number>;
 }
 
 const RETRY_MS = 1500;
@@ -59,11 +66,12 @@ export class SaveQueue {
   private drawing: number | null = null;
   private held: (() => void)[] = [];
   private tries = 0;
-  private snapshot: Snapshot = { waiting: [], save: { state: "saved" }, aside: [], keeping: true };
+  private snapshot: Snapshot = { waiting: [], save: { state: "saved" }, aside: [], keeping: true, others: new Map() };
   private readonly listeners = new Set<() => void>();
 
   constructor(
     private readonly match: string,
+    private readonly owner: Owner,
     private readonly desk: {
       /** The revision of the log that an answer may build on. */
       revision: () => number;
@@ -114,7 +122,7 @@ export class SaveQueue {
       change,
       error: { status: error.status, code: error.code, message: error.message },
     }));
-    void keep(ASIDE, this.match, kept).then((done) => this.keeps(done));
+    void keep(ASIDE, this.match, this.owner, kept).then((done) => this.keeps(done));
     this.show(this.snapshot.save);
   }
 
@@ -127,10 +135,15 @@ export class SaveQueue {
   /** Changes of an earlier life of this tab, and of tabs that were closed, are sent first. */
   private async takeUp(): Promise<void> {
     // Asked for before anything is pushed: what this life of the tab keeps is not taken for an earlier one's.
-    const own = kept<Change[]>(KEPT, this.match);
+    const own = kept<Change[]>(KEPT, this.match, this.owner);
     await this.takeUpAside();
-    const others = await leftBehind<Change[]>(KEPT, this.match);
-    const found = [...others.flat(), ...((await own) ?? [])];
+    const left = await leftBehind<Change[]>(KEPT, this.match, this.owner);
+    const others = await ofOthers(KEPT, this.match, this.owner);
+    if (others.size > 0) {
+      this.snapshot = { ...this.snapshot, others };
+      this.notify();
+    }
+    const found = [...left.flat(), ...((await own) ?? [])];
     if (found.length === 0) return;
     const here = new Set(this.waiting);
     this.waiting = [...found, ...here];
@@ -141,7 +154,8 @@ export class SaveQueue {
 
   private async takeUpAside(): Promise<void> {
     type Kept = { change: Change; error: { status: number; code: string; message: string } }[];
-    const found = [...(await leftBehind<Kept>(ASIDE, this.match)).flat(), ...((await kept<Kept>(ASIDE, this.match)) ?? [])];
+    const own = await kept<Kept>(ASIDE, this.match, this.owner);
+    const found = [...(await leftBehind<Kept>(ASIDE, this.match, this.owner)).flat(), ...(own ?? [])];
     if (found.length === 0) return;
     const read = found.map(({ change, error }) => ({
       change,
@@ -170,7 +184,11 @@ export class SaveQueue {
           continue;
         }
         this.busy = false;
-        this.show({ state: means === "signed_out" ? "signed_out" : "away", waiting: this.waiting.length });
+        const waiting = this.waiting.length;
+        const other = error instanceof ApiError && error.code === "other_account";
+        if (other) this.show({ state: "other_account", waiting, by: this.owner.name });
+        else this.show({ state: means === "signed_out" ? "signed_out" : "away", waiting });
+        if (other && this.listeners.size === 0) return; // its desk is closed: it is taken up where its account opens it
         this.timer = window.setTimeout(this.retry, RETRY_MS);
         return;
       }
@@ -201,7 +219,7 @@ export class SaveQueue {
   }
 
   private remember(): void {
-    void keep(KEPT, this.match, this.waiting).then((done) => this.keeps(done));
+    void keep(KEPT, this.match, this.owner, this.waiting).then((done) => this.keeps(done));
   }
 
   private keeps(keeping: boolean): void {
@@ -211,7 +229,7 @@ export class SaveQueue {
   }
 
   private send({ key, body, base }: Change): Promise<Changed> {
-    const params = { path: { match: this.match, key }, query: { based_on: base, have: this.desk.revision() } };
+    const params = { path: { match: this.match, key }, query: { based_on: base, have: this.desk.revision(), made_by: this.owner.id } };
     const address = "/api/matches/{match}/observations/{key}";
     return body === null ? ok(api.DELETE(address, { params })) : ok(api.PUT(address, { params, body }));
   }

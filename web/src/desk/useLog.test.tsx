@@ -34,8 +34,10 @@ vi.mock("./kept", () => ({
   keep: () => Promise.resolve(true),
   kept: () => Promise.resolve(undefined),
   leftBehind: () => Promise.resolve([]),
+  ofOthers: () => Promise.resolve(new Map()),
 }));
 
+const OWNER = { id: 1, name: "Orde" };
 const mount = { t: 3, kind: "position", position: "mount", top: "a" } as Observation;
 
 function open(observations: Observation[] = []) {
@@ -43,7 +45,7 @@ function open(observations: Observation[] = []) {
   const desk = { match: { id: "m" }, parts: [], revision: 0, revisions: {}, observations, verdict: { exchanges: [] } } as unknown as Desk;
   queries.setQueryData(["match", "m"], desk);
   const wrapper = ({ children }: { children: ReactNode }) => <QueryClientProvider client={queries}>{children}</QueryClientProvider>;
-  return renderHook(() => useLog(desk, new Playhead()), { wrapper });
+  return renderHook(() => useLog(desk, new Playhead(), OWNER), { wrapper });
 }
 
 beforeEach(() => Object.assign(server, { revision: 0, sent: [], away: false }));

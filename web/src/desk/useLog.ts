@@ -2,7 +2,7 @@ import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { api, type Changed, type Desk, type Keyed, type Observation, ok } from "../api/client";
 import { changed } from "./changed";
-import { keep, kept } from "./kept";
+import { keep, kept, type Owner } from "./kept";
 import type { Playhead } from "./playhead";
 import { type Change, SaveQueue, type SetAside, useHeld, useQueue } from "./saveQueue";
 
@@ -44,36 +44,36 @@ function keyOf(observation: Observation): string {
 }
 
 /** What is on its way to the server, and how its answers are laid over the desk. */
-function useServer(match: string, revision: number) {
+function useServer(match: string, revision: number, owner: Owner) {
   const queries = useQueryClient();
   const queue = useMemo(
     () =>
-      new SaveQueue(match, {
+      new SaveQueue(match, owner, {
         revision: () => queries.getQueryData<Desk>(["match", match])?.revision ?? 0,
         changed: (change) => take(queries, match, change),
         conflict: () => fetchAgain(queries, match),
       }),
-    [match, queries],
+    [match, owner, queries],
   );
-  const { waiting, save, aside, keeping } = useQueue(queue);
+  const { waiting, save, aside, keeping, others } = useQueue(queue);
   useOtherHands(match, revision, waiting.length === 0);
   const stored = useCallback(() => queries.getQueryData<Desk>(["match", match]), [match, queries]);
   const send = useCallback(
     (key: string, body: Observation | null) => queue.push({ key, body, base: stored()?.revisions[key] ?? 0 }),
     [queue, stored],
   );
-  return { queue, waiting, save, aside, keeping, stored, send };
+  return { queue, waiting, save, aside, keeping, others, stored, send };
 }
 
 /** The log as the coach sees it: what is stored, with what is still on its way laid over it. */
-export function useLog(desk: Desk, playhead: Playhead) {
+export function useLog(desk: Desk, playhead: Playhead, owner: Owner) {
   const match = desk.match.id;
-  const { queue, waiting, save, aside, keeping, stored, send } = useServer(match, desk.revision);
+  const { queue, waiting, save, aside, keeping, others, stored, send } = useServer(match, desk.revision, owner);
   const [lay] = useState(laying);
   const observations = useMemo(() => lay(desk.observations, waiting), [lay, desk.observations, waiting]);
   /** The log at this very moment, also between a key and the drawing of what it did. */
   const live = useCallback(() => lay(stored()?.observations ?? [], queue.now()), [lay, queue, stored]);
-  const { remember, undo, redo, canUndo, canRedo } = useUndo(match, queue, send);
+  const { remember, undo, redo, canUndo, canRedo } = useUndo(match, owner, queue, send);
   const touched = useHeld<Touched | null>(queue, null);
   const { set: touch } = touched;
   const change = useCallback(
@@ -92,7 +92,7 @@ export function useLog(desk: Desk, playhead: Playhead) {
   const shown = touched.shown;
   return useMemo(
     () => ({
-      ...{ queue, observations, live, pending, save, aside, keeping, touched: shown },
+      ...{ queue, observations, live, pending, save, aside, keeping, others, touched: shown },
       ...{ ...edits, undo, redo, canUndo, canRedo },
       /** Put back a state of an observation: of the history, or one's own after a conflict. */
       restore: change,
@@ -100,7 +100,7 @@ export function useLog(desk: Desk, playhead: Playhead) {
       dismiss: (which: SetAside) => queue.dismiss(which),
       sendAgain: (which: SetAside) => queue.sendAgain(which),
     }),
-    [queue, observations, live, pending, save, aside, keeping, shown, edits, undo, redo, canUndo, canRedo, change],
+    [queue, observations, live, pending, save, aside, keeping, others, shown, edits, undo, redo, canUndo, canRedo, change],
   );
 }
 
@@ -142,8 +142,8 @@ function useEdits(
 }
 
 /** Undo and redo of what was done here, one step at a time. */
-function useUndo(match: string, queue: SaveQueue, send: (key: string, body: Observation | null) => void) {
-  const steps = useSteps(match, queue);
+function useUndo(match: string, owner: Owner, queue: SaveQueue, send: (key: string, body: Observation | null) => void) {
+  const steps = useSteps(match, owner, queue);
   const { set, now, shown } = steps;
   const remember = useCallback(
     (step: Step) =>
@@ -178,19 +178,19 @@ function lastOf(steps: readonly Step[]): Step[] {
 export type Log = ReturnType<typeof useLog>;
 
 /** The steps of undo, which outlive a reload of the page. */
-function useSteps(match: string, queue: SaveQueue) {
+function useSteps(match: string, owner: Owner, queue: SaveQueue) {
   const steps = useHeld<Steps>(queue, { done: [], undone: [] });
   const { set, shown } = steps;
   const loaded = useRef(false);
   useEffect(() => {
-    void kept<Steps>(STEPS, match).then((found) => {
+    void kept<Steps>(STEPS, match, owner).then((found) => {
       if (found) set((now) => ({ done: [...found.done, ...now.done], undone: now.done.length ? [] : found.undone }));
       loaded.current = true;
     });
-  }, [match, set]);
+  }, [match, owner, set]);
   useEffect(() => {
-    if (loaded.current) void keep(STEPS, match, shown);
-  }, [match, shown]);
+    if (loaded.current) void keep(STEPS, match, owner, shown);
+  }, [match, owner, shown]);
   return steps;
 }
 
