@@ -1,4 +1,6 @@
-"""Writes requirements.lock from requirements.in: exact versions of everything, with the hash of each file.
+"""Writes the lock files from what is asked for: exact versions of everything, with the hash of each file.
+
+requirements.lock is what an installation needs, requirements-test.lock what tests and benches need besides.
 
 .venv/bin/python scripts/lock.py            # keeps the versions that are locked, and adds what is new
 .venv/bin/python scripts/lock.py --upgrade  # takes the newest versions that requirements.in allows
@@ -13,21 +15,28 @@ import re
 import subprocess
 import sys
 import tempfile
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
-LOCK = ROOT / "requirements.lock"
+ASKED = (ROOT / "requirements.in", ROOT / "requirements-test.in")
+LOCKS = (ROOT / "requirements.lock", ROOT / "requirements-test.lock")
 
 
-def resolved(upgrade: bool) -> list[dict[str, Any]]:
+def pinned() -> list[str]:
+    """What is locked now."""
+    locked = "".join(lock.read_text("utf-8") for lock in LOCKS if lock.exists())
+    return re.findall(r"^[A-Za-z0-9._-]+==[^ \\\n]+", locked, re.M)
+
+
+def resolved(asked: Sequence[Path], pins: Sequence[str]) -> list[dict[str, Any]]:
     """What pip would install, as its report says it."""
     command = [sys.executable, "-m", "pip", "install", "--quiet", "--dry-run", "--ignore-installed", "--report", "-"]
     with tempfile.TemporaryDirectory() as folder:
         kept = Path(folder) / "kept.txt"
-        pinned = re.findall(r"^[A-Za-z0-9._-]+==[^ \\\n]+", LOCK.read_text("utf-8"), re.M)
-        kept.write_text("" if upgrade else "\n".join(pinned), "utf-8")
-        command += ["-c", str(kept), "-r", str(ROOT / "requirements.in")]
+        kept.write_text("\n".join(pins), "utf-8")
+        command += ["-c", str(kept), *(word for path in asked for word in ("-r", str(path)))]
         done = subprocess.run(command, check=True, stdout=subprocess.PIPE, text=True)
     found: list[dict[str, Any]] = json.loads(done.stdout)["install"]
     return found
@@ -41,8 +50,11 @@ def line(package: dict[str, Any]) -> str:
 
 
 def main() -> None:
-    packages = resolved("--upgrade" in sys.argv)
-    LOCK.write_text("\n".join(sorted(map(line, packages), key=str.lower)) + "\n", "utf-8")
+    pins, known = [] if "--upgrade" in sys.argv else pinned(), set[str]()
+    for number, lock in enumerate(LOCKS):
+        lines = {line(package) for package in resolved(ASKED[: number + 1], pins)}
+        lock.write_text("\n".join(sorted(lines - known, key=str.lower)) + "\n", "utf-8")
+        known |= lines
 
 
 if __name__ == "__main__":

@@ -38,14 +38,21 @@ system_packages() {
   if [[ " ${missing[*]} " == *" nginx "* ]] && [ -d /run/systemd/system ]; then as_root systemctl disable -q --now nginx; fi
 }
 
+# What an installation needs; with the argument "tests" also what tests and benches need.
 python_packages() {
-  local want; want=$(digest "$ROOT/requirements.lock")
-  marked "$ROOT/.venv/ready" "$want" && return
-  say "Setting up Python"
+  python_locks "Setting up Python" requirements
+  if [ "${1:-}" = tests ]; then python_locks "Setting up what the tests need" requirements requirements-test; fi
+}
+python_locks() {
+  local saying=$1 want mark file files=(); shift
+  for file; do files+=("$ROOT/$file.lock"); done
+  want=$(digest "${files[@]}") mark=$ROOT/.venv/ready-$file
+  marked "$mark" "$want" && return
+  say "$saying"
   [ -x "$PYTHON" ] && "$PYTHON" -m pip --version >/dev/null 2>&1 || /usr/bin/python3 -m venv --clear "$ROOT/.venv"
-  "$PYTHON" -m pip install -q --disable-pip-version-check -r "$ROOT/requirements.lock" 2>&1 | grep -v '^WARNING: Location' || true
+  "$PYTHON" -m pip install -q --disable-pip-version-check "${files[@]/#/--requirement=}" 2>&1 | grep -v '^WARNING: Location' || true
   "$PYTHON" -c 'import django, rest_framework, psycopg, PIL' || fail "Python packages are incomplete; run the command again."
-  echo "$want" >"$ROOT/.venv/ready"
+  echo "$want" >"$mark"
 }
 
 # The front end's build needs Node 22.12 or newer; where the machine has none, one comes as a Python wheel.

@@ -16,7 +16,7 @@ ROOT = Path(__file__).resolve().parents[1]
 FONTS = ("source-sans-3", "vollkorn")
 HEAD = """# Third-party software
 
-Made by `scripts/third_party.py` from what is installed; run it again after a change of `requirements.lock` or
+Made by `scripts/third_party.py` from what is installed; run it again after a change of a `requirements*.lock` or
 `web/package-lock.json`. Jurata itself is under the licence in `LICENSE`.
 
 The fonts Source Sans 3 and Vollkorn are shipped with the front end under the SIL Open Font License 1.1; its text lies
@@ -24,6 +24,10 @@ beside them in `web/public/licences/` and in the build.
 
 Debian's packages of PostgreSQL, nginx, ffmpeg and Chromium are installed by the set-up and not part of Jurata.
 """
+
+
+def _locked() -> str:
+    return "".join((ROOT / name).read_text("utf-8") for name in ("requirements.lock", "requirements-test.lock"))
 
 
 def main() -> None:
@@ -45,7 +49,7 @@ def _table(rows: list[tuple[str, str, str]]) -> str:
 
 
 def _python() -> list[tuple[str, str, str]]:
-    pinned = re.findall(r"^([A-Za-z0-9._-]+)(?:\[[^]]*\])?==", (ROOT / "requirements.lock").read_text("utf-8"), re.M)
+    pinned = re.findall(r"^([A-Za-z0-9._-]+)(?:\[[^]]*\])?==", _locked(), re.M)
     return [_distribution(name) for name in pinned]
 
 

@@ -234,6 +234,10 @@ class Access:
         held = Membership.objects.filter(user=self.user, role__in=sorted(roles))
         return (held if self.club is None else held.filter(club=self.club)).values("club")
 
+    def holds(self) -> bool:
+        """Whether the user has the right in any of the clubs."""
+        return self._clubs(self._roles).exists()
+
     def clubs(self, path: str = "club") -> Q:
         """What belongs to a club as a whole, and is for everybody there who has the right."""
         return Q(**{f"{path}__in": self._clubs(self._roles)})

@@ -13,6 +13,7 @@ from typing import BinaryIO
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from config.refusals import Clash, NoRoom, NotNow, Occupied, Refused, TooLarge
@@ -30,7 +31,11 @@ SPARE = 256 * 1024 * 1024
 """Bytes of disk that an upload must leave free."""
 ENDINGS = (".mp4", ".m4v", ".mov", ".webm", ".mkv", ".avi", ".mts", ".m2ts", ".3gp", ".mpg", ".ts")
 MOST_UNFINISHED = 20
-"""So many uploads somebody may have begun at a time: each one keeps room for itself."""
+"""So many uploads somebody may have begun at a time."""
+KEEPS_ROOM = timedelta(minutes=30)
+"""An upload keeps room for itself as long as something of it came within that time, or it was announced within it."""
+SHARE = 4
+"""What somebody's uploads keep room for is at most one part of so many of the room there is, or one clip."""
 ABANDONED = timedelta(days=3)
 """An upload that nobody went on with for so long is thrown away."""
 
@@ -58,6 +63,10 @@ def announce(club: int, uploader: int, name: str, size: int, filmed: date | None
         message = f"{MOST_UNFINISHED} uploads are unfinished already. Finish or cancel some of them first."
         raise Refused("too_many", message)
     free = free_space() - promised()
+    own = promised(unfinished)
+    if own and own + size > free_space() / SHARE:
+        message = "Your other uploads keep too much room already. Finish or cancel some of them first."
+        raise NoRoom("too_much_at_once", message)
     if size + SPARE > free:
         room = max(0, free - SPARE) // 1024**2
         message = f"Not enough disk space for {name}: only {room} MB left. Delete clips you no longer need."
@@ -70,9 +79,16 @@ def free_space() -> int:
     return shutil.disk_usage(clips_folder()).free
 
 
-def promised() -> int:
-    """Bytes that uploads under way have still to bring."""
-    return sum(max(0, clip.size - received(clip)) for clip in Clip.objects.filter(state=Clip.State.UPLOADING))
+def promised(of: QuerySet[Clip] | None = None) -> int:
+    """Bytes that uploads under way have still to bring; one that was only announced keeps no room for long."""
+    rows = Clip.objects.filter(state=Clip.State.UPLOADING) if of is None else of
+    return sum(max(0, clip.size - received(clip)) for clip in rows if _keeps_room(clip))
+
+
+def _keeps_room(clip: Clip) -> bool:
+    partial = clip.beside("part")
+    came = partial.stat().st_mtime if partial.exists() else 0
+    return max(came, clip.created.timestamp()) > (timezone.now() - KEEPS_ROOM).timestamp()
 
 
 def sweep() -> None:

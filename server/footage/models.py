@@ -14,6 +14,29 @@ from jobs.actions import discard
 from .store import remove_files
 
 
+class FilesToRemove(models.Model):
+    """That the files of a row are to be removed, which is gone: stored with its deletion, and gone when they are.
+
+    So a process that dies in between leaves nothing behind: the worker goes on within a minute.
+    """
+
+    id = models.UUIDField(primary_key=True, help_text="what the names of the files begin with")
+
+    def __str__(self) -> str:
+        return f"files of {self.id}"
+
+    def carry_out(self) -> None:
+        """Remove the files, and then the row."""
+        remove_files(self.pk)
+        self.delete()
+
+
+def remove_files_of(identity: uuid.UUID) -> None:
+    """Have the files of a row removed as soon as its deletion is committed."""
+    row, _ = FilesToRemove.objects.get_or_create(pk=identity)
+    transaction.on_commit(row.carry_out)
+
+
 class Clip(models.Model):
     keeps_files = True
     """Files in the folder of clips begin with the id of a row: see footage.upkeep."""
@@ -85,4 +108,4 @@ class Clip(models.Model):
 def _gone(sender: Any, instance: Clip, **_: Any) -> None:
     """However a clip is deleted, its files go with it."""
     discard(instance.job_id)
-    transaction.on_commit(lambda: remove_files(instance.pk))
+    remove_files_of(instance.pk)

@@ -20,7 +20,7 @@ from jobs.queues import MEDIA
 from . import object_storage, store
 from .actions import ABANDONED, finish, prepare, sweep
 from .files import UNFINISHED, clips_folder, make_private
-from .models import Clip
+from .models import Clip, FilesToRemove
 
 log = logging.getLogger(__name__)
 
@@ -84,7 +84,9 @@ def _every_file() -> Iterator[tuple[str, float]]:
 
 
 def mend() -> None:
-    """Finish or sweep uploads, and treat old clips as new ones are."""
+    """Finish or sweep uploads, remove files whose rows are gone, and treat old clips as new ones are."""
+    for gone in FilesToRemove.objects.all():
+        gone.carry_out()
     sweep()
     for clip in Clip.objects.filter(state=Clip.State.UPLOADING):
         with suppress(Refused):  # it is no clip, or somebody is at it

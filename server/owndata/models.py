@@ -9,11 +9,11 @@ from typing import Any
 
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
-from django.db import models, transaction
+from django.db import models
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 
-from footage.store import remove_files
+from footage.models import remove_files_of
 from jobs.actions import discard
 
 EXPORT_KEPT = timedelta(days=7)
@@ -54,7 +54,7 @@ class Export(models.Model):
 def _gone(sender: Any, instance: Export, **_: Any) -> None:
     """However an export is deleted, its file goes with it."""
     discard(instance.job_id)
-    transaction.on_commit(lambda: remove_files(instance.pk))
+    remove_files_of(instance.pk)
 
 
 class Deletion(models.Model):

@@ -7,12 +7,11 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.db import models, transaction
+from django.db import models
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 
-from footage.models import Clip
-from footage.store import remove_files
+from footage.models import Clip, remove_files_of
 from jobs.actions import discard
 from matches.models import Match
 from roster.models import Athlete, links_end
@@ -158,7 +157,7 @@ class Cut(models.Model):
 def _gone(sender: Any, instance: Cut, **_: Any) -> None:
     """However a cut is deleted, its files go with it."""
     discard(instance.job_id)
-    transaction.on_commit(lambda: remove_files(instance.pk))
+    remove_files_of(instance.pk)
 
 
 class Link(models.Model):

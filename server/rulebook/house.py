@@ -66,8 +66,9 @@ class ShareRulesSerializer(serializers.Serializer[Any]):
 
 
 def visible(access: Access) -> QuerySet[HouseRules]:
-    """The club's own rules, and those that others share."""
-    return HouseRules.objects.filter(access.clubs() | Q(shared=True)).select_related("author", "club")
+    """The club's own rules, and those that others share, for who has the right in some club."""
+    shared = Q(shared=True) if access.holds() else Q(pk__in=[])
+    return HouseRules.objects.filter(access.clubs() | shared).select_related("author", "club")
 
 
 def own(access: Access) -> QuerySet[HouseRules]:

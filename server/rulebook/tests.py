@@ -11,7 +11,8 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.test import TestCase
 
-from clubs.actions import found_club
+from clubs.actions import found_club, join
+from clubs.models import Club, Role
 from jurata_core.rulesets import preset_ids
 from jurata_core.techniques import catalogue
 
@@ -140,6 +141,16 @@ class House(TestCase):
         broken = self.save({"extends": "full-points", "hold_seconds": "long", "mystery": 1, "ladder": "steep"})
         self.assertEqual({fault["path"] for fault in broken.json()["faults"]}, {"title", "hold_seconds", "ladder"})
         self.assertEqual(self.client.get("/api/house-rules").json(), [])
+
+    def test_a_shared_file_is_for_who_may_have_one_of_their_own_club(self):
+        saved = self.save().json()
+        self.client.patch(f"/api/house-rules/{saved['id']}", {"shared": True}, content_type="application/json")
+        for role, status in ((None, 404), (Role.ATHLETE, 404), (Role.SCORER, 404), (Role.COACH, 200)):
+            user = User.objects.create_user(f"a {role}")
+            if role:
+                join(Club.objects.create(name="Elsewhere"), user, role)
+            self.client.force_login(user)
+            self.assertEqual(self.client.get(f"/api/house-rules/{saved['id']}/file").status_code, status, role)
 
     def test_the_club_sees_what_is_shared_and_changes_nothing(self):
         saved = self.save().json()

@@ -7,11 +7,11 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.db import models, transaction
+from django.db import models
 from django.db.models.signals import post_delete
 from django.dispatch import receiver
 
-from footage.store import remove_files
+from footage.models import remove_files_of
 from jobs.actions import discard
 
 KEPT_FAULTS = 200
@@ -57,7 +57,7 @@ class Import(models.Model):
 def _gone(sender: Any, instance: Import, **_: Any) -> None:
     """However an import is deleted, its file goes with it."""
     discard(instance.job_id)
-    transaction.on_commit(lambda: remove_files(instance.pk))
+    remove_files_of(instance.pk)
 
 
 class Checked(models.Model):

@@ -8,6 +8,7 @@ from unittest import mock
 from django.conf import settings
 from django.utils import timezone
 
+from footage.actions import KEEPS_ROOM, promised
 from footage.models import Clip
 from footage.tools import MEBI
 from footage.upkeep import mend
@@ -107,12 +108,25 @@ class Uploads(ClipCase):
         """Each upload under way keeps the room for what it has still to bring."""
         begun = self.announce("a.mp4", 400 * MEBI).json()["id"]
         self.patch(begun, bytes(MEBI), 0)
-        with mock.patch("footage.actions.free_space", return_value=1000 * MEBI):
+        room = mock.patch("footage.actions.free_space", return_value=1000 * MEBI)
+        with room, mock.patch("footage.actions.SHARE", 1):
             self.assertEqual(self.announce("b.mp4", 340 * MEBI).status_code, 201)
             answer = self.announce("c.mp4", 10 * MEBI)
         self.assertEqual((answer.status_code, answer.json()["code"]), (507, "no_room"))
         with mock.patch("footage.actions.MOST_UNFINISHED", 2):
             self.assertEqual(self.announce("d.mp4", 10).json()["code"], "too_many")
+
+    def test_what_is_only_announced_blocks_nobody(self):
+        """Seventeen announced clips promise a part of the room at most, and none of it for long."""
+        with mock.patch("footage.actions.free_space", return_value=68_000 * MEBI):
+            said = [self.announce(f"{n}.mp4", 4_000 * MEBI) for n in range(17)]
+            self.assertEqual([one.status_code for one in said], [201] * 4 + [507] * 13)
+            self.assertEqual(said[-1].json()["code"], "too_much_at_once")
+        Clip.objects.update(created=timezone.now() - KEEPS_ROOM - timedelta(seconds=1))
+        self.assertEqual(promised(), 0)
+        begun = said[0].json()["id"]
+        self.patch(begun, bytes(MEBI), 0)
+        self.assertEqual(promised(), 3_999 * MEBI)
 
     def test_files_are_for_the_server_alone(self):
         self.upload("a.webm", made("a.webm", "-c:v", "libvpx"))

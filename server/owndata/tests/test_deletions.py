@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import timedelta
 from pathlib import Path
+from unittest import mock
 
 from django.apps import apps
 from django.contrib.auth.models import User
@@ -12,7 +13,8 @@ from django.utils import timezone
 
 from clubs.actions import found_club, join
 from clubs.models import Club, Role
-from footage.models import Clip
+from footage.models import Clip, FilesToRemove
+from footage.upkeep import mend
 from journal.models import Entry, forget_old_entries
 from matches.models import Match
 from owndata.models import Deletion
@@ -91,6 +93,20 @@ class OfAnAthlete(DeletionCase):
         self.assertFalse(Match.with_deleted.filter(pk__in=[first.pk, second.pk]).exists())
         self.assertEqual(self.files(), {str(shared.pk)})  # another athlete is in it as well
         self.assertTrue(User.objects.filter(pk=self.parent.pk).exists())
+
+    def test_a_worker_that_is_killed_at_it_leaves_no_file_for_long(self):
+        """However often: the next one goes on within a minute, and does not wait for the night."""
+        clip = self.clip("child.mp4")
+        self.match_of(self.child, clip)
+        self.ask("post", f"own/athletes/{self.child.pk}/deletion", client=self.theirs)
+        with mock.patch("footage.models.transaction.on_commit"):  # it dies before anything after the commit
+            self.assertEqual(self.become_due(), 1)
+        self.assertIn(str(clip.pk), self.files())
+        with mock.patch("footage.models.remove_files", side_effect=InterruptedError), self.assertRaises(InterruptedError):
+            mend()
+        mend()
+        self.assertNotIn(str(clip.pk), self.files())
+        self.assertFalse(FilesToRemove.objects.exists())
 
     def test_it_is_theirs_alone_to_ask_for(self):
         path = f"own/athletes/{self.athlete.pk}/deletion"

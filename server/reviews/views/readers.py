@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 
 from django.db.models import QuerySet
 from django.http import Http404, HttpResponseBase
+from django.utils import timezone
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema, extend_schema_view
 from rest_framework.request import Request
@@ -37,6 +38,8 @@ class Reading(NamedTuple):
 
     match: Match
     link: Link | None = None
+    first_today: bool = False
+    """Whether it is the first time today that the link is opened: whoever has it may open it without an end."""
 
     @property
     def answers(self) -> QuerySet[Answer]:
@@ -104,7 +107,8 @@ class ByLink(ByTokenView, ReadersView):
         link = open_link(where["token"])
         if link is None:
             raise Http404
-        return Reading(link.match, link)
+        today = timezone.now().date()
+        return Reading(link.match, link, link.opened is None or link.opened.date() < today)
 
 
 class SignedIn(ReadersView):
@@ -122,7 +126,8 @@ VIDEO = {(200, "video/mp4"): OpenApiTypes.BINARY}
 class SharedReportView(ByLink, ReportReadView):
     def reading(self, request: Request, **where: Any) -> Reading:
         found = super().reading(request, **where)
-        note("link opened", str(found.match), request=request, club=found.match.athlete.club_id)
+        if found.first_today:
+            note("link opened", str(found.match), request=request, club=found.match.athlete.club_id)
         return found
 
 
