@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
 from dataclasses import replace
 from functools import lru_cache
 from typing import Any, NamedTuple
@@ -33,6 +34,7 @@ from jurata_core.review import (
     suggested,
     swings,
     undone,
+    young_below,
 )
 from jurata_core.review.kinds import Young
 from jurata_core.review.prospects import Prospects, chances_of, prospects
@@ -164,9 +166,10 @@ def causes_of(club: int) -> list[str]:
 def review_json(match: Match) -> dict[str, Any]:
     """Errors, chains, marks and what was done well, for the screen."""
     found = reviewed(match)
+    told = {key for chain in told_in_report(match, found) for key in chain.members}
     return {
         "found": [_error_json(match, found, error) for error in found.errors],
-        "chains": [_chain_json(match, found, chain) for chain in found.chains],
+        "chains": [_chain_json(match, found, chain, told) for chain in found.chains],
         "first": found.first,
         "danger": in_danger(found.seen.log.ruleset),
         "causes": causes_of(match.athlete.club_id),
@@ -202,13 +205,14 @@ def _came_json(match: Match, came: Came) -> dict[str, Any]:
     return {"key": came.earlier, "because": with_names(match, came.because), "accepted": came.accepted}
 
 
-def _chain_json(match: Match, found: Reviewed, chain: Chain) -> dict[str, Any]:
+def _chain_json(match: Match, found: Reviewed, chain: Chain, told: Set[str]) -> dict[str, Any]:
     members = found.of(chain.members)
     links = [found.came_from[error.key] for error in members[1:] if error.key in found.came_from]
     return {
         **chain.as_json(),
         "cost": said_cost(found, members),
         "accepted": all(link.accepted for link in links) and _accepted(found, chain.root),
+        "in_report": [key for key in chain.members if key in told],
         "otherwise": otherwise_of(match, found, members),
     }
 
@@ -239,6 +243,21 @@ def _on_the_sheet(found: Reviewed, members: list[Error]) -> str:
 def _accepted(found: Reviewed, key: str) -> bool:
     remark = found.remarks.get(key)
     return remark is not None and (remark.own or remark.standing == Remark.Standing.ACCEPTED)
+
+
+MOST, MOST_YOUNG = 3, 2
+"""So many things are told in a report: more is not read on the way home."""
+
+
+def accepted_chains(found: Reviewed) -> list[Chain]:
+    """The chains with what the coach has accepted of each, what mattered most first: an athlete reads nothing else."""
+    kept = ((chain, tuple(key for key in chain.members if _accepted(found, key))) for chain in found.chains)
+    return [replace(chain, members=members) for chain, members in kept if members]
+
+
+def told_in_report(match: Match, found: Reviewed) -> list[Chain]:
+    """Those that the athlete's report tells of."""
+    return accepted_chains(found)[: MOST_YOUNG if match.age < young_below() else MOST]
 
 
 def _marks_json(seen: Seen) -> list[dict[str, Any]]:

@@ -1,5 +1,7 @@
 """The athlete's report: result, what was done well, what mattered and where it began, what to drill, and the time line.
 
+Of errors it has those alone that the coach has accepted.
+
 A child reads less, in shorter sentences, and no figures of chance.
 """
 
@@ -20,11 +22,9 @@ from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
-from .models import Answer, Remark
-from .queries import Reviewed, otherwise_of, reviewed, said_cost
+from .models import Answer
+from .queries import Reviewed, accepted_chains, otherwise_of, reviewed, said_cost, told_in_report
 
-MOST, MOST_YOUNG = 3, 2
-"""So many things mattered: more is not read on the way home."""
 MOST_WELL = 3
 STYLE = Path(__file__).parent / "static" / "reviews" / "report.css"
 DEFERENCE = (
@@ -41,8 +41,8 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
     written = getattr(match, "report", None)
     ticked = set(match.ticks.values_list("key", flat=True))
     cuts = {cut.key: cut for cut in match.cuts.filter(job__state=Job.State.DONE)}
-    mattered = found.chains[: min(found.first, MOST_YOUNG if young else MOST)]
-    drills = [_drill(error, ticked) for error in _drilled(found, mattered)]
+    accepted = accepted_chains(found)
+    drills = [_drill(error, ticked) for error in _drilled(found, accepted)]
     return {
         "athlete": match.athlete.name,
         "opponent": match.opponent,
@@ -55,9 +55,9 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
         "because": with_names(match, verdict.summary()["because"]),
         "greeting": written.greeting if written else "",
         "well": _well(match, found, written.well if written else ""),
-        "mattered": [_thing(match, found, chain, cuts, young) for chain in mattered],
+        "mattered": [_thing(match, found, chain, cuts, young) for chain in told_in_report(match, found)],
         "drills": drills,
-        "line": _line(found),
+        "line": _line(found, accepted),
         "notes": [
             {"clock": to_seconds(verdict.clock_at(note.t_ms)), "text": note.text}
             for note in match.notes.all()
@@ -103,18 +103,14 @@ def _without_it(because: str) -> str:
     return f"Without it, {because.replace(' won ', ' would have won ', 1)}"
 
 
-def _drilled(found: Reviewed, mattered: list[Chain]) -> list[Error]:
-    """The roots of what mattered, and the roots of whatever else the coach has accepted; one drill once."""
-    accepted = [
-        chain.root for chain in found.chains
-        if any(found.remarks[key].standing == Remark.Standing.ACCEPTED for key in chain.members if key in found.remarks)
-    ]  # fmt: skip
-    keys = dict.fromkeys([*(chain.root for chain in mattered), *accepted])
+def _drilled(found: Reviewed, accepted: list[Chain]) -> list[Error]:
+    """Where each chain of what was accepted begins; one drill once."""
     by_key = {error.key: error for error in found.errors}
     said: dict[str, Error] = {}
-    for key in keys:
-        if by_key[key].drill:
-            said.setdefault(by_key[key].drill, by_key[key])
+    for chain in accepted:
+        first = by_key[chain.members[0]]
+        if first.drill:
+            said.setdefault(first.drill, first)
     return list(said.values())
 
 
@@ -122,14 +118,14 @@ def _drill(error: Error, ticked: set[str]) -> dict[str, Any]:
     return {"key": error.key, "text": error.drill, "done": error.key in ticked}
 
 
-def _line(found: Reviewed) -> list[dict[str, Any]]:
-    """One row an exchange that gave something: who gained what, and the errors that began in it."""
+def _line(found: Reviewed, accepted: list[Chain]) -> list[dict[str, Any]]:
+    """One row an exchange that gave something: who gained what, and the accepted errors that began in it."""
     verdict = found.seen.verdict
-    standing = {key for chain in found.chains for key in chain.members}
+    told = {key for chain in accepted for key in chain.members}
     rows = []
     began_in: dict[int | None, list[str]] = {}
     for error in found.errors:
-        if error.key in standing:
+        if error.key in told:
             began_in.setdefault(verdict.timeline.exchange_at(error.found.since), []).append(error.title)
     for number, (exchange, awards, _) in enumerate(verdict.by_exchange()):
         began = began_in.get(number, [])

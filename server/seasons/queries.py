@@ -50,7 +50,7 @@ def season_json(access: Access, athlete: Athlete, split: datetime.date | None) -
 def own_season_json(access: Access, athlete: Athlete, split: datetime.date | None) -> dict[str, Any]:
     """The same for the athlete and the guardians: without footage, and with the errors of what was sent to them."""
     matches = _matches(access, athlete)
-    played = played_in(matches)
+    played = played_in(matches, accepted_only=True)
     sent = [one for one, match in zip(played, matches, strict=True) if _sent(match)]
     shown = [{**_shown(with_outside_names(match)), "parts": []} for match in matches]
     # Errors are looked for among what was sent alone: other matches would look as if there were none in them.
@@ -98,10 +98,11 @@ def _json(
     }
 
 
-def played_in(matches: Sequence[Match]) -> list[Played]:
-    """Matches as the core reads a season, with their errors as the coaches see them."""
+def played_in(matches: Sequence[Match], accepted_only: bool = False) -> list[Played]:
+    """Matches as the core reads a season, with their errors as the coaches see them, or as an athlete does: those alone
+    that a coach has accepted."""
     decided = decisions(Remark.objects.filter(match__in=[match.pk for match in matches]))
-    return [_played(match, decided.get(match.pk, Decided({}, []))) for match in matches]
+    return [_played(match, decided.get(match.pk, Decided({}, [])), accepted_only) for match in matches]
 
 
 class Decided(NamedTuple):
@@ -128,11 +129,14 @@ def decisions(remarks: QuerySet[Remark]) -> dict[uuid.UUID, Decided]:
     return found
 
 
-def _played(match: Match, decided: Decided) -> Played:
+def _played(match: Match, decided: Decided, accepted_only: bool) -> Played:
     summary = match.summary if _known(match) else None
     counts: tuple[Counted, ...] = ()
     if summary is not None:
-        errors = [*mistakes_from_json(summary.mistakes), *decided.own]
+        found = mistakes_from_json(summary.mistakes)
+        if accepted_only:
+            found = tuple(one for one in found if one.key in decided.said and decided.said[one.key].accepted)
+        errors = [*found, *decided.own]
         counts = counted(errors, costs_from_json(summary.costs), decided.said)
     winner, method = ("", "unfinished") if summary is None else (summary.winner, summary.method)
     return Played(

@@ -47,7 +47,11 @@ def numbers_in(schema: dict[str, Any], components: dict[str, Any], at: str, with
         name = schema["$ref"].rsplit("/", 1)[1]
         return set() if name in within else numbers_in(components[name], components, at, (*within, name))
     kinds = schema.get("type")
-    found = {at} if "integer" in (kinds if isinstance(kinds, list) else [kinds]) or schema.get("format") == "uuid" else set()
+    found = (
+        {at}
+        if "integer" in (kinds if isinstance(kinds, list) else [kinds]) or schema.get("format") == "uuid"
+        else set()
+    )
     for one in (*schema.get("oneOf", ()), *schema.get("anyOf", ()), *schema.get("allOf", ())):
         found |= numbers_in(one, components, at, within)
     if "items" in schema:
@@ -166,7 +170,10 @@ class References(CoachCase):
             "matches.athlete": ("post", {**SETTING, "athlete": self.athlete.pk}),
             "matches/{match}.athlete": ("patch", {"athlete": self.athlete.pk}),
             "event-days/{day}/fights.athlete": ("post", {"athlete": self.athlete.pk, "opponent": "x"}),
-            "club/invitations.athlete": ("post", {"email": "x@x.example", "role": "guardian", "athlete": self.athlete.pk}),
+            "club/invitations.athlete": (
+                "post",
+                {"email": "x@x.example", "role": "guardian", "athlete": self.athlete.pk},
+            ),
         }
         for ended in (False, True):
             if ended:

@@ -102,7 +102,10 @@ class OfAnAthlete(DeletionCase):
         with mock.patch("footage.models.transaction.on_commit"):  # it dies before anything after the commit
             self.assertEqual(self.become_due(), 1)
         self.assertIn(str(clip.pk), self.files())
-        with mock.patch("footage.models.remove_files", side_effect=InterruptedError), self.assertRaises(InterruptedError):
+        with (
+            mock.patch("footage.models.remove_files", side_effect=InterruptedError),
+            self.assertRaises(InterruptedError),
+        ):
             mend()
         mend()
         self.assertNotIn(str(clip.pk), self.files())

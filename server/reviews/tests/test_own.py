@@ -69,6 +69,7 @@ class OwnPlace(OwnCase):
     def test_replies_and_ticks_reach_the_coach(self):
         self.send()
         path = f"/reports/{self.match_id}"
+        self.accept()
         drill = self.own(path=path).json()["drills"][0]["key"]
         self.assertTrue(
             self.own(path=f"{path}/drills/{drill}", method="put", body={"done": True}).json()["drills"][0]["done"]

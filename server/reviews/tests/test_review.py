@@ -132,6 +132,8 @@ class Prospects(ReviewCase):
         self.assertTrue(got["danger"])
         passed = next(one for one in got["found"] if one["kind"] == "worth_zero" and one["since"] == 38)
         self.assertGreater(passed["swing"]["was_lose"], passed["swing"]["otherwise_lose"] + 0.02)
+        for error in got["found"]:
+            self.call("put", f"matches/{made}/errors/{error['key']}", {"standing": "accepted"})
         report = self.call("get", f"matches/{made}/report").json()
         self.assertRegex(
             " ".join(thing["cost"] for thing in report["mattered"]), r"Chance of being finished: \d+% after"
@@ -167,6 +169,7 @@ class Prospects(ReviewCase):
             answer = self.at("get", path)
             self.assertEqual((answer.status_code, answer.json()["code"]), (422, "too_long"), path)
         self.assertTrue(self.review()["found"])
+        self.accept()
         self.assertTrue(self.at("get", "report").json()["mattered"])
 
 

@@ -61,9 +61,38 @@ class Waiting(Shared):
 
 
 class Report(Shared):
+    def test_nothing_is_in_it_that_the_coach_has_not_accepted(self):
+        def titles(report):
+            return [
+                title for one in report["mattered"] for title in (one["title"], *(to["title"] for to in one["led_to"]))
+            ]
+
+        empty = self.at("get", "report").json()
+        self.assertEqual((empty["mattered"], empty["drills"]), ([], []))
+        self.assertEqual([title for row in empty["line"] for title in row["began"]], [])
+        self.remark(PASSED, came_from=GRIPPED, standing="accepted")  # and not where it came from
+        report = self.at("get", "report").json()
+        self.assertEqual(titles(report), ["Guard pass conceded"])
+        self.assertEqual([title for row in report["line"] for title in row["began"]], ["Guard pass conceded"])
+        (told,) = [chain["in_report"] for chain in self.review()["chains"] if chain["in_report"]]
+        self.assertEqual(told, [PASSED])
+        self.remark(PASSED, standing="open")  # taken out again
+        self.assertEqual(titles(self.at("get", "report").json()), [])
+        self.assertEqual(self.at("post", "answers", {"text": "x"}).status_code, 404)
+
+    def test_it_tells_of_the_few_that_mattered_most_of_what_was_accepted(self):
+        self.accept()
+        for age, most in ((24, 3), (15, 2)):
+            self.call("patch", f"matches/{self.match_id}", {"age": age, "belt": "blue" if age == 24 else "green"})
+            report, review = self.at("get", "report").json(), self.review()
+            told = [chain for chain in review["chains"] if chain["in_report"]]
+            self.assertEqual(len(report["mattered"]), min(most, len(review["chains"])))
+            self.assertEqual({one["key"] for one in report["mattered"]}, {one["first"] for one in told})
+
     def test_result_what_was_done_well_what_mattered_and_drills(self):
         self.remark(PASSED, came_from=GRIPPED, standing="accepted")
-        self.remark(GRIPPED, causes=["grips"], title="Never broke the grip")
+        self.remark(GRIPPED, causes=["grips"], title="Never broke the grip", standing="accepted")
+        self.accept()
         got = self.at("get", "report").json()
         self.assertEqual((got["athlete"], got["result"]["winner"]), ("Ada Brenn", "b"))
         self.assertEqual(got["because"], "Bo Calder won on points.")
@@ -88,6 +117,7 @@ class Report(Shared):
         self.assertEqual(self.at("get", "letter").json()["greeting"], "Good fight.")
 
     def test_a_child_is_told_less_and_in_shorter_sentences(self):
+        self.accept()
         adult = self.at("get", "report").json()
         self.call("patch", f"matches/{self.match_id}", {"age": 15, "belt": "green"})
         child = self.at("get", "report").json()
@@ -113,12 +143,14 @@ class Report(Shared):
     def test_an_error_at_the_boundary_of_two_exchanges_or_at_the_end_is_on_the_line_of_time(self):
         """The sweep at 80 begins an exchange, and is where its error began; the end of the match is of the last one."""
         self.at("put", "observations/last", {"t": 120, "kind": "foul", "by": "a", "foul": "stalling"})
+        self.accept()
         began = [(row["clock"], title) for row in self.at("get", "report").json()["line"] for title in row["began"]]
         self.assertEqual(len(began), len(self.review()["found"]))
         self.assertIn(80, [clock for clock, _ in began])
 
     def test_on_paper(self):
         self.remark(PASSED, came_from=GRIPPED)
+        self.accept()
         text = "".join(
             page.extract_text() for page in PdfReader(io.BytesIO(self.at("get", "report.pdf").content)).pages
         )
@@ -235,6 +267,7 @@ class Links(Shared):
 class Athlete(Shared):
     def test_writes_back_and_ticks_off(self):
         self.remark(PASSED, came_from=GRIPPED)
+        self.accept()
         token = self.link()["token"]
         self.assertEqual(self.shared(token, "/answers", "post", {"text": "I froze.", "key": GRIPPED}).status_code, 201)
         self.shared(token, "/answers", "post", {"text": "Thank you!"})
@@ -270,6 +303,7 @@ class Athlete(Shared):
 
     def test_only_on_what_the_report_shows(self):
         token = self.link()["token"]
+        self.accept()
         self.remark(MOUNTED, standing="dismissed")
         self.assertEqual(self.shared(token, f"/drills/{MOUNTED}", "put", {"done": True}).status_code, 404)
         self.assertEqual(self.shared(token, "/answers", "post", {"text": "x", "key": MOUNTED}).status_code, 404)

@@ -94,6 +94,10 @@ class OwnSeason(SeasonCase):
         self.assertEqual((found["season"]["matches"], found["season"]["kinds"]), (3, []))
         self.assertEqual([one["parts"] for one in found["played"]], [[], [], []])
         Report.objects.create(match=self.scored, sent=self.scored.created)
+        self.assertEqual(self.own().json()["season"]["kinds"], [])  # the coach has accepted none of them
+        self.client.force_login(self.coach)
+        self.accept()
+        self.client.force_login(self.me)
         kinds = self.own().json()["season"]["kinds"]
         self.assertGreater(len(kinds), 0)
         self.assertEqual({moment["match"] for row in kinds for moment in row["moments"]}, {self.match_id})

@@ -2696,6 +2696,8 @@ export interface components {
             cost: string;
             /** @description whether the coach has accepted it with all its links */
             accepted: boolean;
+            /** @description those that the report tells of */
+            in_report: string[];
             otherwise: components["schemas"]["Otherwise"] | null;
         };
         Change: {

@@ -34,7 +34,7 @@ export function Told({ report, clips, tick, ticking, answer }: { report: Report;
         </Part>
       )}
       <Part title={report.young ? "What to work on" : "What mattered"}>
-        {report.mattered.length === 0 && <p className="py-2 text-slate">The log shows nothing that cost the match.</p>}
+        {report.mattered.length === 0 && <p className="py-2 text-slate">Your coach has chosen nothing for this report.</p>}
         <ol>
           {report.mattered.map((thing, index) => (
             <Thing key={thing.key} thing={thing} number={index + 1} report={report} clips={clips} answer={answer} />

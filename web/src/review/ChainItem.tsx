@@ -107,7 +107,12 @@ function Does({
       >
         Details{named}
       </button>
-      {chain.accepted && <span className="text-[15px] font-semibold">✓ in the report</span>}
+      {chain.told && <span className="text-[15px] font-semibold">✓ in the report</span>}
+      {chain.accepted && !chain.told && (
+        <span className="text-[15px] font-semibold" title="A report tells of the few things that mattered most.">
+          ✓ only its drill in the report
+        </span>
+      )}
       {root.own && <span className="text-[15px] text-slate">added by you</span>}
       {root.edited && <span className="text-[15px] text-slate">reworded</span>}
     </p>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { api, type Cut, type Job, ok, type Report, type Review, type ReviewError } from "../api/client";
 import { Links } from "./Links";
 import { JobWork, underWay } from "../components/JobWork";
@@ -24,6 +24,7 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
   const id = review.match.id;
   return (
     <div className="grid gap-8">
+      <InReport review={review} report={report} />
       <Letter review={review} id={id} />
       <Clips review={review} report={report} cuts={cuts} />
       {review.match.second_of === null && <Links id={id} minor={review.match.age < ADULT} />}
@@ -70,6 +71,38 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
         </p>
       </section>
     </div>
+  );
+}
+
+/** What the athlete will read, in a few words, before it is sent. */
+function InReport({ review, report }: { review: Review; report: Report | undefined }) {
+  if (!report) return null;
+  const told = report.mattered.flatMap((thing) => [thing.title, ...thing.led_to.map((later) => later.title)]);
+  const only = review.found.filter((error) => error.standing === "accepted" || error.own).length - told.length;
+  const rows = [
+    ["Errors", told.length > 0 ? told.join("; ") : "none: accept errors to put them there"],
+    ["Done well", report.well.join(" ") || "nothing"],
+    ["Drills", report.drills.length > 0 ? String(report.drills.length) : "none"],
+    ["Notes", report.notes.length > 0 ? report.notes.map((note) => note.text).join("; ") : "none"],
+  ];
+  return (
+    <section data-testid="in-report">
+      <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What {review.match.athlete_name} will read</h2>
+      <dl className="grid grid-cols-[7rem_1fr] gap-x-4 gap-y-1 pt-2">
+        {rows.map(([name, said]) => (
+          <Fragment key={name}>
+            <dt className="font-semibold">{name}</dt>
+            <dd>{said}</dd>
+          </Fragment>
+        ))}
+      </dl>
+      {only > 0 && (
+        <p className="pt-1 text-slate">
+          {only} more accepted {only === 1 ? "error is" : "errors are"} left out: a report tells of the {report.young ? "two" : "three"}{" "}
+          things that mattered most, and has the drills of all.
+        </p>
+      )}
+    </section>
   );
 }
 
@@ -153,10 +186,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
       ),
     onSettled: again,
   });
-  const mattered = new Set(report?.mattered.map((thing) => thing.key));
-  const shown = review.found.filter(
-    (error) => mattered.has(error.key) || error.standing === "accepted" || cuts.some((one) => one.key === error.key),
-  );
+  const shown = review.found.filter((error) => error.standing === "accepted" || error.own || cuts.some((one) => one.key === error.key));
   const missing = shown.filter((error) => !cuts.some((one) => one.key === error.key)).map((error) => error.key);
   return (
     <section>

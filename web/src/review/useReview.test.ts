@@ -3,7 +3,7 @@ import type { Review } from "../api/client";
 import { chainsOf } from "./useReview";
 
 const error = (key: string) => ({ key });
-const chain = (members: string[], cost: string) => ({ members, otherwise: null, cost, accepted: false });
+const chain = (members: string[], cost: string) => ({ members, otherwise: null, cost, accepted: false, in_report: [] });
 const review = {
   found: [error("a"), error("b"), error("c")],
   chains: [chain(["c"], "Cost: 2 points."), chain(["a", "b"], ""), chain(["gone"], "")],

@@ -13,6 +13,8 @@ export interface Chain {
   cost: string;
   /** Whether the coach has accepted it with all its links. */
   accepted: boolean;
+  /** Whether the report tells of any of it. */
+  told: boolean;
 }
 
 export function useReview(id: string) {
@@ -106,8 +108,8 @@ export function useCuts(id: string) {
 /** The chains with their errors, what mattered most first. */
 export function chainsOf(review: Review): Chain[] {
   const errors = new Map(review.found.map((error) => [error.key, error]));
-  return review.chains.flatMap(({ members, otherwise, cost, accepted }) => {
+  return review.chains.flatMap(({ members, otherwise, cost, accepted, in_report }) => {
     const [root, ...later] = members.flatMap((key) => errors.get(key) ?? []);
-    return root ? [{ root, later, otherwise, cost, accepted }] : [];
+    return root ? [{ root, later, otherwise, cost, accepted, told: in_report.length > 0 }] : [];
   });
 }
