@@ -12,7 +12,7 @@ from typing import Literal
 
 from .divisions import RANK, Division
 from .rulesets import Ruleset
-from .techniques import Technique, family, find, lineage, misspelt, spelling, suggestions
+from .techniques import Technique, family, find, lineage, misspelt, named_in, spelling, suggestions, within
 
 Status = Literal["legal", "illegal", "stop"]
 
@@ -58,8 +58,9 @@ def nearest(name: str, division: Division, ruleset: Ruleset) -> dict[str, Status
 
 
 def barred_near(name: str, division: Division, ruleset: Ruleset) -> Legality | None:
-    """What is not legal and may be meant by an unknown name: a misspelling of it, or the family that it belongs to."""
-    answers = (legality(one, division, ruleset) for one in misspelt(name))
+    """What is not legal and may be meant by an unknown name: a misspelling of it, its family, or a name that is in it."""
+    own = tuple(form for form in named_in(name) if form in _keys(ruleset.barred))  # barred and not in the catalogue
+    answers = (legality(one, division, ruleset) for one in (*own, *within(name), *misspelt(name)))
     return next((one for one in answers if one.status != "legal"), None)
 
 

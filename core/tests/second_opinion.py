@@ -2,7 +2,8 @@
 
 It shares no code with the adjudication. The match is walked tick by tick; every claim keeps a tally of ticks held, and
 everything is looked at again at each tick. It knows three techniques, one that is always legal, one that never is and
-one that the referee stops below adult blue belt; logs given to it name no other.
+one that the referee stops below adult blue belt, and an unknown name with the barred one in it; logs given to it name
+no other.
 """
 
 from __future__ import annotations
@@ -18,6 +19,7 @@ OWN = ("knee_on_belly", "mount", "back")
 COMING_UP = ("takedown", "sweep", "reversal", "double_pull_top")
 HEIGHT = ["guard entangled", "turtle", "side", "knee_on_belly", "mount", "back_one_hook", "back"]
 STANDING = ("standing", None)
+UNKNOWN = "running slams"
 MOVES = ("takedown", "sweep", "guard_pass", "knee_on_belly", "mount", "back")
 
 Place = tuple[str, str | None]
@@ -284,13 +286,9 @@ class Naive:
             return
         how, put = one.get("restart", "standing"), (one.get("position"), one.get("top"))
         if self.begun:
-            stays = not self.between and (how == "same" or (how == "placed" and put == self.solid))
-            if not stays:
+            put_back = how == "placed" and put == self.place and put != STANDING
+            if self.between or not (how == "same" or put_back):
                 self.begin_again(put if how == "placed" else STANDING)
-            elif how == "placed":
-                self.place = self.solid
-                for claim in self.claims:
-                    claim["loose"] = False
         self.running = self.begun = True
         self.between = False
 
@@ -331,7 +329,7 @@ class Naive:
         adult = self.division["age"] >= 18 and self.division["belt"] in ("blue", "purple", "brown", "black")
         if name == "single leg head outside":
             return "legal" if adult else "stop"
-        return {"triangle": "legal", "slam": "illegal"}[name]
+        return {"triangle": "legal", "slam": "illegal", UNKNOWN: "legal"}[name]
 
     def on_technique(self, one: dict[str, Any]) -> str:
         status, by = self.status(one["technique"]), one["by"]
@@ -388,6 +386,8 @@ class Naive:
             self.lose(list(self.claims))
             self.end_closes(10**12)
             self.result = (None, "time")
+        elif one["how"] == "submission" and one["technique"] == UNKNOWN:
+            return  # no finish by a name that has a barred one in it
         elif one["how"] == "submission":
             legal = self.status(one["technique"]) == "legal"
             self.result = (one["by"], "submission") if legal else (other(one["by"]), "disqualification")

@@ -57,6 +57,18 @@ CLOCK = {
         [start(), at(10, "guard", "a"), stop(12), start(20, restart="same"), at(22.9, "standing"), end()], "0/1/0", "0/0/0"),
     "which begins again from zero": (
         [start(), at(10, "guard", "a"), stop(12), start(20, restart="same"), at(23, "standing"), end()], "2/0/0", "0/0/0"),
+    "placed in the position they are in is the same": (
+        [start(), at(10, "guard", "a"), stop(12), start(20, restart="placed", position="guard", top="a"), at(23, "standing"),
+         end()], "2/0/0", "0/0/0"),
+    "placed after a scramble is a new beginning": (
+        [start(), at(10, "guard", "a"), at(11, "scramble"), stop(12),
+         start(20, restart="placed", position="guard", top="a"), at(29, "standing"), end()], "0/1/0", "0/0/0"),
+    "placed on the feet is a standing restart, after a double pull too": (
+        [start(), seen(5, "pull", by="both"), stop(7), start(9, restart="placed", position="standing"), at(12, "guard", "a"),
+         end()], "2/0/0", "0/0/0"),
+    "placed on the feet where they are on them is one too": (
+        [start(), at(5, "guard", "a"), at(6, "standing"), seen(7, "pull", by="a"), stop(8),
+         start(9, restart="placed", position="standing"), at(12, "guard", "b"), end()], "0/1/0", "2/0/0"),
     "a standing restart loses the claim": (
         [start(), at(10, "guard", "a"), stop(12), start(20), end()], "0/1/0", "0/0/0"),
     "a position while stopped is ignored": (

@@ -7,12 +7,14 @@ memory; where practice differs for 16 and 17 it is the stricter reading.
 
 import unittest
 
-from jurata_core.answers import ask_legality
+from jurata_core.answers import ask_legality, score
 from jurata_core.divisions import Division
 from jurata_core.faults import FaultyInput
 from jurata_core.legality import barred_near, legality, nearest
 from jurata_core.rulesets import preset
 from jurata_core.techniques import catalogue, family, find, suggestions
+
+from .making import end, log, start
 
 # Divisions from left to right: 10 grey, 14 green, 17 blue, 25 white, 30 green (counts as white), 25 blue,
 # 25 purple, 25 brown, 40 black. L legal, i illegal, s stopped; first in the gi, then without.
@@ -75,6 +77,14 @@ def cell(name, age, belt, attire, ruleset):
     return LETTERS[legality(name, Division(age, belt, attire), preset(ruleset)).status]
 
 
+def warnings_of(technique, division):
+    """The sentences of what is doubtful in a match that ends by a technique."""
+    return [
+        one["because"]
+        for one in score(log(start(), end(20, how="submission", by="a", technique=technique), **division))["warnings"]
+    ]
+
+
 class Table(unittest.TestCase):
     def test_every_cell_of_the_strict_table(self):
         for name, rows in TABLE.items():
@@ -133,6 +143,37 @@ class Table(unittest.TestCase):
         self.assertEqual(list(nearest("slicers", Division(25, "brown", "gi"), rules).values()), ["legal"] * 2)
         with self.assertRaisesRegex(FaultyInput, 'leg locks" may be any of several; say which: .*heel-hook .illegal'):
             ask_legality({"technique": "leg locks", "age": 25, "belt": "blue", "attire": "gi"})
+
+    def test_no_finish_is_believed_by_a_name_with_a_barred_one_in_it(self):
+        """Together or apart, in the singular or plural, by any alias or the word of a family; in that division alone."""
+        child, black = {"age": 12, "belt": "grey", "attire": "gi"}, {"age": 30, "belt": "black", "attire": "nogi"}
+        barred = ("cloverleaf kneebar", "running knee bar", "Running Knee-Bars", "cloverleafkneebar", "flying leg locks",
+                  "rolling inverted heel hook", "the slicer")  # fmt: skip
+        for name in barred:
+            with self.subTest(name):
+                found = score(log(start(), end(20, how="submission", by="a", technique=name), **child))
+                self.assertEqual(found["result"], {"winner": None, "method": "unfinished"})
+                (warned,) = found["warnings"]
+                self.assertEqual(warned["reason"], "near_barred")
+                self.assertNotIn("did you mean", warned["because"])
+        self.assertIn("Kneebar is legal from brown belt", warnings_of("cloverleaf kneebar", child)[0])
+        for name in barred[:2]:
+            found = score(log(start(), end(20, how="submission", by="a", technique=name), **black))
+            self.assertEqual(found["result"]["winner"], "a")
+
+    def test_a_barred_technique_is_never_suggested_as_the_finish(self):
+        child = {"age": 12, "belt": "grey", "attire": "gi"}
+        for name in ("kneebr special", "moonbeam guilotin", "armbar from the moon", "omoplatta roll"):
+            for said in warnings_of(name, child):
+                hint = said.partition("did you mean ")[2].partition("?")[0]
+                for one in hint.split(" or ") if hint else ():
+                    self.assertEqual(legality(one, Division(12, "grey", "gi"), preset("full-points")).status, "legal", one)
+
+    def test_a_house_rule_s_own_name_counts_as_barred(self):
+        rules = {"extends": "full-points", "title": "Ours", "barred": ["moonbeam twist"]}
+        for name, winner in (("flying moonbeam twists", None), ("sunbeam twist", "a")):
+            found = score(log(start(), end(20, how="submission", by="a", technique=name), ruleset=rules))
+            self.assertEqual(found["result"]["winner"], winner)
 
     def test_of_near_names_those_that_are_barred_come_first(self):
         rules = preset("full-points")

@@ -9,10 +9,10 @@ from jurata_core.match_log import read_log
 from jurata_core.rulesets import preset_settings
 
 from .random_logs import random_log
-from .second_opinion import Naive
+from .second_opinion import UNKNOWN, Naive
 
 LOGS = int(os.environ.get("JURATA_RANDOM_LOGS", "500"))
-KNOWN_TECHNIQUES = (("triangle", 40), ("single leg head outside", 2), ("slam", 1))
+KNOWN_TECHNIQUES = (("triangle", 40), ("single leg head outside", 2), ("slam", 1), (UNKNOWN, 4))
 
 
 def known_log(rng):

@@ -140,6 +140,8 @@ def look_up(state: State, seen: Submission | Technique | Attempt | End, name: st
             state.warn(NearBarred(name, barred.because, isinstance(seen, End)), seen.t, seen.ref)
         elif not isinstance(seen, Attempt):
             near = nearest(name, state.division, state.ruleset)
+            if isinstance(seen, End):  # nobody is told to have finished with what is barred
+                near = {one: status for one, status in near.items() if status == "legal"}
             hint = f" (did you mean {' or '.join(near)}?)" if near else ""
             state.warn(UnknownTechnique(name, hint), seen.t, seen.ref)
         return replace(answer, doubtful=barred is not None)

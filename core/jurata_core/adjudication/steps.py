@@ -117,31 +117,29 @@ def _start(state: State, start: seen.Clock) -> None:
 
 
 def _restart(state: State, start: seen.Clock, from_standing: bool) -> None:
-    """Go on after a stop: in the same position, or from where the referee put the two."""
-    t, place = start.t, STANDING
+    """Go on after a stop: in the same position, or from where the referee put the two.
+
+    Put into the position that they are in at that moment is the same; put on the feet never is.
+    """
+    place = STANDING
+    same = start.restart == "same"
     if start.restart == "placed":
         assert start.position is not None  # the loader asks for it
         place = PLACE_OF[start.position, start.top]
-        if place == state.control.last and not from_standing:
-            _goes_on(state, t, place)
-            return
-    elif start.restart == "same" and not from_standing:
-        _goes_on(state, t, state.control.place)
-        return
-    _begin_from(state, t, place, "restart", start)
+        same = place == state.control.place and place != STANDING
+    if same and not from_standing:
+        _goes_on(state, start.t)
+    else:
+        _begin_from(state, start.t, place, "restart", start)
 
 
-def _goes_on(state: State, t: Millis, place: Place) -> None:
+def _goes_on(state: State, t: Millis) -> None:
     """The position stands; every count begins again from zero."""
     control = state.control
-    back = place != control.place
-    if back:
-        state.record.positions.append((t, place))
-    if back or (not control.established and not passed_through(place)):
-        state.control = replace(control, place=place, top_from=None if control.established else t)
+    if not control.established and not passed_through(control.place):
+        state.control = replace(control, top_from=t)
     for claim in state.claims:
-        if back or not claim.suspended:
-            claim.suspended = False
+        if not claim.suspended:
             claim.count_again(max(t, state.shielded_until[claim.side]), "restart")
 
 

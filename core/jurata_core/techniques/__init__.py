@@ -1,7 +1,20 @@
 """The technique catalogue."""
 
-from .catalogue import Technique, catalogue, family, find, lineage, misspelt, spelling, suggestions, within_sentence
+from .catalogue import (
+    Technique,
+    catalogue,
+    family,
+    find,
+    lineage,
+    misspelt,
+    named_in,
+    spelling,
+    suggestions,
+    within,
+    within_sentence,
+)
 
 __all__ = [
-    "Technique", "catalogue", "family", "find", "lineage", "misspelt", "spelling", "suggestions", "within_sentence",
+    "Technique", "catalogue", "family", "find", "lineage", "misspelt", "named_in", "spelling", "suggestions",
+    "within", "within_sentence",
 ]  # fmt: skip

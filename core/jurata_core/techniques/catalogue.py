@@ -179,6 +179,37 @@ def misspelt(name: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(names[one] for one in alike))
 
 
+LONGEST_RUN = 8
+"""So many words one name has at most."""
+LEAST_LETTERS = 7
+"""A name of fewer letters is not looked for inside a word: "slam" is in words that have nothing to do with it."""
+
+
+@lru_cache(maxsize=1024)
+def named_in(name: str) -> tuple[str, ...]:
+    """The spellings of all that an unknown name has in it, word by word: "kneebar" in "running knee bars".
+
+    What it ends with comes first: that says what kind of technique it is.
+    """
+    words = name.casefold().replace("-", " ").split()
+    runs = (
+        " ".join(words[first:last])
+        for last in range(len(words), 0, -1) for first in range(max(0, last - LONGEST_RUN), last)
+    )  # fmt: skip
+    return tuple(dict.fromkeys(form for run in runs for form in (spelling(run), _singular(run))))
+
+
+@lru_cache(maxsize=1024)
+def within(name: str) -> tuple[str, ...]:
+    """The ids of the techniques whose names, or the words for whose families, an unknown name has in it."""
+    forms = named_in(name)
+    whole = spelling(name)
+    by_words = (found for form in forms if (found := _by_spelling().get(form) or _by_singular().get(form)))
+    of_families = (one for form in forms for one in _families().get(form, ()))
+    inside = (one for key, one in _by_spelling().items() if len(key) >= LEAST_LETTERS and key in whole)
+    return tuple(dict.fromkeys((*by_words, *of_families, *inside)))
+
+
 def _nearest(key: str, keys: tuple[str, ...], most: int) -> list[str]:
     """The spellings most alike, by RapidFuzz; scoring also runs on a bare Python, then by difflib."""
     try:
