@@ -9,15 +9,16 @@ from typing import Any, Literal
 from .adjudication import Verdict
 from .adjudication.places import CONTROL
 from .adjudication.sentences import PLACES, WHO
+from .adjudication.steps import GRACE
 from .match_log import MatchLog
-from .match_log.observations import Call, ExchangeStart, Foul, Grip, Observation, Side, Submission
+from .match_log.observations import Call, End, ExchangeStart, Foul, Grip, Observation, Side, Submission
 from .scoreboard import Check
 from .times import Millis, minutes, span, to_seconds
 
 IDLE: Millis = 20_000
 """So long without progress, where one side has to act, is what referees call stalling. Common practice, no source."""
 
-Kind = Literal["idle", "leap", "stop_missing"]
+Kind = Literal["idle", "leap", "stop_missing", "time_left"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +47,7 @@ class Prompt:
 
 def prompts(log: MatchLog, verdict: Verdict, checks: list[Check] | None = None) -> list[Prompt]:
     """All prompts of a log, in order of time. ``checks`` are those of the scoreboard."""
-    found = _idle(log, verdict) + _leaps(verdict)
+    found = _idle(log, verdict) + _leaps(verdict) + _time_left(log, verdict)
     found += [
         Prompt("stop_missing", check.start, check.because, None) for check in checks or () if check.finding != "agrees"
     ]
@@ -72,6 +73,20 @@ def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
             )
             take = {"t": to_seconds(start + IDLE), "kind": "foul", "by": place.top, "foul": "stalling"}
             found.append(Prompt("idle", start + IDLE, said, take))
+    return found
+
+
+def _time_left(log: MatchLog, verdict: Verdict) -> list[Prompt]:
+    """An end by time before its time."""
+    found = []
+    for seen in log.observations:
+        left = verdict.timeline.left_at(seen.t) if isinstance(seen, End) and seen.how == "time" else None
+        if left is not None and left > GRACE:
+            said = (
+                f"Logged as ended by time with {minutes(left)} left on the clock. "
+                "Did it end in another way, or is a start or stop of the clock off?"
+            )
+            found.append(Prompt("time_left", seen.t, said, None))
     return found
 
 

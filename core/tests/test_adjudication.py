@@ -316,6 +316,20 @@ class Explanations(unittest.TestCase):
         self.assertEqual(cuts, [(0, None, None), (1, None, "b"), (30, None, "a"), (50, "Last minute", "a")])
         self.assertEqual(verdict["exchanges"][2]["awarded"]["a"]["points"], 2)
 
+    def test_after_a_disqualification_the_winner_is_named(self):
+        for ended, said in (
+            (end(40, how="disqualification", by="b"), "The opponent is disqualified. The athlete won."),
+            (end(40, how="disqualification", by="both"), "Both are disqualified."),
+            (seen(40, "foul", by="a", foul="severe"), "The athlete is disqualified for a severe foul. The opponent won."),
+        ):
+            self.assertEqual(score(log(start(), ended))["because"], said)
+
+    def test_an_attack_that_nobody_named_is_no_invented_technique(self):
+        verdict = score(log(start(), end(40, how="submission", by="a", technique="not named")))
+        self.assertEqual(verdict["result"]["winner"], "a")
+        self.assertEqual([one["reason"] for one in verdict["warnings"]], ["technique_not_named"])
+        self.assertEqual(verdict["because"], "The athlete won by a submission that was not named.")
+
     def test_doubtful_input_is_scored_with_a_warning(self):
         doubtful = {
             "start_while_running": [start(), start(5), end()],

@@ -10,9 +10,14 @@ from jurata_core.scoreboard import Reading, check_clock
 from .making import at, end, log, seen, start, stop
 
 
-def got(*observations):
+def prompted(*observations):
     checked = read_log(log(start(), *observations))
-    return [(prompt.kind, prompt.t / 1000) for prompt in prompts(checked, adjudicate(checked))]
+    return prompts(checked, adjudicate(checked))
+
+
+def got(*observations):
+    """What is prompted, but for the end by time of these short matches."""
+    return [(prompt.kind, prompt.t / 1000) for prompt in prompted(*observations) if prompt.kind != "time_left"]
 
 
 def checks(readings, *observations):
@@ -24,6 +29,13 @@ def checks(readings, *observations):
 
 
 class Prompts(unittest.TestCase):
+    def test_an_end_by_time_with_time_left(self):
+        for t, how, expected in ((290, "time", 1), (298, "time", 0), (300, "time", 0), (290, "stoppage", 0)):
+            found = [one for one in prompted(end(t, how=how, by="a")) if one.kind == "time_left"]
+            self.assertEqual(len(found), expected, (t, how))
+        (first,) = [one for one in prompted(end(290)) if one.kind == "time_left"]
+        self.assertIn("with 0:10 left on the clock", first.because)
+
     def test_twenty_seconds_without_progress(self):
         cases = [
             ((at(5, "side", "a"), at(25, "mount", "a"), end(40)), [("idle", 25)]),

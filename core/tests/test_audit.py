@@ -71,13 +71,18 @@ class Pairing(unittest.TestCase):
             pairs([entry(1)] * (MOST_ENTRIES + 1), [entry(1)], OFFICIALS, anything)
 
 
+def at_mount(t):
+    return at(t, "mount", "a"), at(t + 10, "standing")
+
+
 class Officials(unittest.TestCase):
     MOUNT = (at(10, "mount", "a"), at(20, "standing"))  # 13.0: takedown 2 and mount 4
 
     def test_each_standing(self):
         cases = [
             ((seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=4)), ["agreed", "agreed"]),
-            ((), ["not_called", "not_called"]),
+            ((), []),  # nothing is known of what the officials gave
+            ((seen(60, "call", to="b", points=9),), ["not_called", "not_called", "not_awarded"]),
             ((seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=3)), ["agreed", "differently"]),
             ((seen(15, "call", to="b", points=2), seen(15, "call", to="a", points=4)), ["differently", "agreed"]),
             ((seen(15, "call", to="a", advantages=1), seen(15, "call", to="a", points=4)), ["differently", "agreed"]),
@@ -94,8 +99,20 @@ class Officials(unittest.TestCase):
         )
 
     def test_the_reason_and_the_held_time_are_told(self):
-        lines = audit(read_log(log(start(), at(10, "guard", "b"), at(12.4, "standing"), end()))).lines
+        call = seen(90, "call", to="b", points=2)
+        lines = audit(read_log(log(start(), at(10, "guard", "b"), at(12.4, "standing"), call, end()))).lines
         self.assertIn("2.4 s of 3 s", lines[0].because)
+
+    def test_without_calls_nothing_is_said_of_the_officials(self):
+        """Nor what was carried in, nor a penalty that the referee was seen to give: kappa of nothing is nothing."""
+        found = audit(read_log(log(start(), *self.MOUNT, end()))).as_json()
+        self.assertEqual((found["lines"], found["kappa"], found["exchanges"]), ([], None, []))
+        self.assertEqual(found["agreement"]["points"]["share"], None)
+        carried = seen(0, "begin", clock=60, score={"a": {"points": 4, "penalties": 1}})
+        foul, call = seen(20, "foul", by="b", foul="stalling"), seen(36, "call", to="a", points=4)
+        found = audit(read_log(log(carried, start(), foul, *at_mount(30), call, end()))).lines
+        self.assertEqual({(line.standing, line.kind, line.award and line.award.n) for line in found},
+                         {("not_called", "points", 2), ("agreed", "points", 4)})  # fmt: skip
 
     def test_figures(self):
         calls = (seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=3))
@@ -110,9 +127,12 @@ class Officials(unittest.TestCase):
             checked = read_log(random_log(rng, 40))
             verdict = adjudicate(checked)
             lines = audit(checked, verdict).lines
-            self.assertEqual(sum(line.award is not None for line in lines), len(verdict.ledger))
             tallies = ("points", "advantages", "penalties")
             shown = [one for one in checked.raw["observations"] if one["kind"] == "call"]
+            given = [row for row in verdict.ledger if row.reason.code != "carried_in" and row.kind != "penalties"]
+            lined = [line for line in lines if line.award is not None and line.award.kind != "penalties"]
+            called = any(one.get(name) for one in shown for name in tallies)
+            self.assertEqual(len(lined), len(given) if called else 0)
             self.assertEqual(
                 sum(line.call is not None for line in lines),
                 sum(bool(one.get(name)) for one in shown for name in tallies),
@@ -205,7 +225,7 @@ class Questions(unittest.TestCase):
     def test_with_the_rule_the_held_time_and_the_hold_that_was_off(self):
         choke = seen(20, "submission", by="b", technique="guillotine", threat="attempt", until=24)
         rows = [at(20.4, "guard", "a"), choke, at(28.4, "standing"), seen(40, "call", to="a", points=0)]
-        ((clock, text),) = self.asked(*rows[:3])
+        ((clock, text),) = self.asked(*rows[:3], seen(60, "call", to="b", points=0, penalties=1), seen(59, "foul", by="b", foul="grip"))
         self.assertEqual(clock, 27)
         self.assertEqual(
             text,

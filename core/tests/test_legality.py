@@ -167,7 +167,9 @@ class Table(unittest.TestCase):
             for said in warnings_of(name, child):
                 hint = said.partition("did you mean ")[2].partition("?")[0]
                 for one in hint.split(" or ") if hint else ():
-                    self.assertEqual(legality(one, Division(12, "grey", "gi"), preset("full-points")).status, "legal", one)
+                    self.assertEqual(
+                        legality(one, Division(12, "grey", "gi"), preset("full-points")).status, "legal", one
+                    )
 
     def test_a_house_rule_s_own_name_counts_as_barred(self):
         rules = {"extends": "full-points", "title": "Ours", "barred": ["moonbeam twist"]}

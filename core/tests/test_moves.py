@@ -59,6 +59,12 @@ class Worth(unittest.TestCase):
             self.assertEqual((now.running, now.started, now.over), (running, started, False))
         self.assertEqual(outlook(read_log(raw), 30_000).clock, 20_000)
 
+    def test_overtime_is_offered_where_nobody_is_ahead(self):
+        rules = {"extends": "full-points", "overtime": {"seconds": 60, "golden": "points"}}
+        for seen, offered in (([at(10, "standing")], True), ([at(10, "guard", "a"), at(20, "standing")], False)):
+            raw = log(start(), *seen, stop(300), ruleset=rules)
+            self.assertEqual(outlook(read_log(raw), 300_000).overtime, offered)
+
     def test_every_move_keeps_its_promise(self):
         """Logging a move and holding it for long pays what the pad said, on random logs."""
         rng = random.Random(9)

@@ -13,11 +13,12 @@ from typing import Any
 from ..match_log import MatchLog
 from ..match_log.observations import SIDES, TOPPED, Observation, Side
 from ..times import Millis, to_seconds
-from .fold import advance, begin, fold
+from .fold import advance, begin, fold, leads
 from .places import Place, passed_through
 from .sentences import CLAIMS, amount, sentence
 from .state import State
 from .steps import why_no_period
+from .tiebreak import settled
 from .transition import established, transition
 from .verdict import Tallies
 
@@ -51,7 +52,7 @@ class Outlook:
     started: bool
     over: bool
     overtime: bool
-    """Whether time is up and overtime may begin."""
+    """Whether time is up, nobody is ahead, and overtime may begin."""
     clock: Millis
     score: Tallies
     moves: tuple[Move, ...]
@@ -101,7 +102,8 @@ def outlook_from(state: State, to_come: Iterable[Observation], t: Millis) -> Out
     moves = tuple(_move(state, place, t) for place in CANDIDATES if place != state.control.place)
     over = state.ending is not None
     clock = state.clock
-    overtime = not over and not clock.between and why_no_period(state) is None
+    level = settled(state.ruleset.tiebreak, leads(state.score)).lead == 0
+    overtime = not over and not clock.between and level and why_no_period(state) is None
     return Outlook(
         t,
         state.control.place,

@@ -18,6 +18,7 @@ from ..match_log.observations import (
     Technique,
 )
 from ..rulesets.model import Rung
+from ..techniques import NOT_NAMED
 from ..times import Millis
 from .claims import end_quietly
 from .reasons import (
@@ -44,6 +45,7 @@ from .reasons import (
     RungMinusPoint,
     RungOnePoint,
     RungTwoPoints,
+    TechniqueNotNamed,
     UnknownTechnique,
 )
 from .rows import IllegalMove
@@ -134,6 +136,9 @@ def _fled(state: State, seen: Foul, by: Side, move: str) -> None:
 def look_up(state: State, seen: Submission | Technique | Attempt | End, name: str) -> Legality:
     """The legality of a technique seen. An unknown name is warned of, in an attempt only where a near one is barred."""
     answer = legality(name, state.division, state.ruleset)
+    if name == NOT_NAMED:
+        state.warn(TechniqueNotNamed(), seen.t, seen.ref)
+        return answer
     if answer.technique is None and answer.status == "legal":
         barred = barred_near(name, state.division, state.ruleset)
         if barred is not None:

@@ -77,6 +77,8 @@ def _worded(value: Any, form: str, tally: str) -> str:
     """A fact as a coach reads it: ``{held:span}``, ``{to:who}``, ``{opened:clock}``."""
     if form in ("who", "Who"):
         return _cased(WHO[value], form)
+    if form == "won":  # by what happened to the other side; nobody where it happened to both
+        return "" if value is None else f" {_cased(WHO[value], 'Who')} won."
     if form in ("claim", "Claim"):
         return _cased(CLAIMS[value], form)
     if form in ("place", "Place"):

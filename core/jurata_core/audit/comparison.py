@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from ..adjudication import Verdict, adjudicate
+from ..adjudication.reasons import CarriedIn
+from ..adjudication.rows import Award
 from ..match_log import MatchLog
 from ..match_log.observations import TALLIES
 from .agreement import alpha, kappa, share
@@ -82,9 +84,27 @@ _SCORERS = _Words("the first scorer", "the second scorer")
 
 
 def audit(log: MatchLog, verdict: Verdict | None = None) -> Comparison:
-    """The officials' calls in the log against its own ledger."""
+    """The officials' calls in the log against its own ledger.
+
+    Without any call nothing is known of what they gave: there is nothing to hold against anything. What was carried in
+    is no award of this footage, and a penalty that the referee was seen to give needs no call.
+    """
     verdict = verdict or adjudicate(log)
-    return _compare(awarded(verdict), called(log), verdict, OFFICIALS, _TABLE)
+    theirs = called(log)
+    if not theirs:
+        return Comparison((), ())
+    ours = [entry for entry, row in zip(awarded(verdict), verdict.ledger, strict=True) if _to_be_called(row)]
+    found = _compare(ours, theirs, verdict, OFFICIALS, _TABLE)
+    return replace(found, lines=tuple(line for line in found.lines if not _given_by_the_referee(line)))
+
+
+def _to_be_called(row: Award) -> bool:
+    return not isinstance(row.reason, CarriedIn)
+
+
+def _given_by_the_referee(line: Line) -> bool:
+    """Whether a line is a penalty that nobody has logged a call of: the log has it from the referee."""
+    return line.standing == "not_called" and line.kind == "penalties"
 
 
 def compare(first: Verdict, second: Verdict) -> Comparison:

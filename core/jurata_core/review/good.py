@@ -18,6 +18,8 @@ from .seen import Seen
 
 MOST = 6
 LATE: Millis = 60_000
+STILL_ON: Millis = 2_000
+"""A hold that is logged to have ended so shortly before the other side finished the match is what finished it."""
 GoodKind = Literal["finished", "marked", "escaped", "defended", "held", "kept", "clean"]
 ORDER: tuple[GoodKind, ...] = ("finished", "marked", "escaped", "held", "defended", "kept", "clean")
 """The most telling first."""
@@ -109,8 +111,10 @@ def _paid(row: Award) -> str:
 
 def _defended(seen: Seen) -> Iterator[Good]:
     """Out of a hold of the other side."""
+    result = seen.verdict.result
+    finished = isinstance(result.how, BySubmission) and result.winner == seen.other
     for hold in seen.of(Submission, seen.other):
-        if hold.until <= hold.t or hold.until >= seen.over:
+        if hold.until <= hold.t or hold.until >= seen.over - (STILL_ON if finished else 0):
             continue
         lasted, at = span(hold.until - hold.t), minutes(seen.clock(hold.t))
         said = f"Stayed calm in the {within_sentence(hold.technique)} at {at} for {lasted} and got out."

@@ -1,6 +1,7 @@
 """The technique catalogue."""
 
 from .catalogue import (
+    NOT_NAMED,
     Technique,
     catalogue,
     family,
@@ -15,6 +16,7 @@ from .catalogue import (
 )
 
 __all__ = [
+    "NOT_NAMED",
     "Technique", "catalogue", "family", "find", "lineage", "misspelt", "named_in", "spelling", "suggestions",
     "within", "within_sentence",
 ]  # fmt: skip

@@ -133,8 +133,14 @@ def find(name: str) -> Technique | None:
     return None if found is None else catalogue()[found]
 
 
+NOT_NAMED = "not named"
+"""What is logged where somebody saw an attack and not which one."""
+
+
 def within_sentence(name: str) -> str:
     """A technique as it stands in a sentence, by its name where the catalogue knows it."""
+    if name == NOT_NAMED:
+        return "a submission that was not named"
     technique = find(name)
     called = name if technique is None else technique.name
     return called[:1].lower() + called[1:]

@@ -21,6 +21,8 @@ interface Props<T extends Named> {
   open?: boolean;
   /** Whether what is typed may mean any of the options: then none is lit, and Enter takes none, before one is picked. */
   ask?: boolean;
+  /** Whether none is lit before one is picked, though Enter may send what is in the field: nothing is typed yet. */
+  idle?: boolean;
   /** What Enter does: take the lit option, take it and send the form that the field is in, or nothing. */
   enter: "takes" | "sends" | "nothing";
   input: ComponentProps<"input">;
@@ -41,9 +43,9 @@ const INERT = new Set<unknown>([InputBlur, ItemMouseMove, MenuMouseLeave]);
  * Finding them is the caller's; the field keeps the keyboard.
  */
 export function Combobox<T extends Named>(props: Props<T>) {
-  const { value, type, options, take, open = true, ask = false, enter, list } = props;
+  const { value, type, options, take, open = true, ask = false, idle = false, enter, list } = props;
   const [picked, setPicked] = useState<number | null>(null);
-  const at = Math.min(picked ?? (ask ? -1 : 0), options.length - 1);
+  const at = Math.min(picked ?? (ask || idle ? -1 : 0), options.length - 1);
   const one = options[at];
   const choose = (chosen: T, index: number) => {
     take(chosen);

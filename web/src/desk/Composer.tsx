@@ -5,7 +5,7 @@ import type { Observation, PositionName, Technique } from "../api/client";
 import words from "../api/words.json";
 import type { Nameable } from "../components/search";
 import { footage } from "../components/words";
-import { detailsOf, type Field, fieldsOf, type List, observationOf, TITLES, type Values } from "./forms";
+import { detailsOf, type Field, fieldsOf, type List, NOT_NAMED, observationOf, TITLES, unanswered, type Values } from "./forms";
 import { TechniqueField, WordField } from "./TechniqueField";
 
 export interface Draft {
@@ -60,15 +60,25 @@ function sendFromRadio(event: KeyboardEvent<HTMLFormElement>) {
   event.currentTarget.requestSubmit();
 }
 
-/** Fills in one observation, in the place of the pad, so that the picture stays in view. */
-export function Composer({ draft, techniques, recent, causes, now, save, close }: Props) {
+/** What is filled in so far, and how it is sent: not before every choice is made that has to be. */
+function useFilled(draft: Draft, save: Props["save"]) {
   const [values, setValues] = useState<Values>(draft.values);
   const [t, setT] = useState(draft.t);
   const set = (name: string, value: unknown) => setValues((before) => ({ ...before, [name]: value }));
+  const [missing, setMissing] = useState<string | null>(null);
   const submit = (event: FormEvent) => {
     event.preventDefault();
+    const open = unanswered(draft.kind, values);
+    setMissing(open?.label ?? null);
+    if (open) return;
     save(observationOf(draft.kind, values, t), draft.key);
   };
+  return { values, set, t, setT, missing, submit };
+}
+
+/** Fills in one observation, in the place of the pad, so that the picture stays in view. */
+export function Composer({ draft, techniques, recent, causes, now, save, close }: Props) {
+  const { values, set, t, setT, missing, submit } = useFilled(draft, save);
   const fields = fieldsOf(draft.kind, values);
   // Who it is has been said by the key; what is asked next has the keyboard.
   const asked = fields.find((field) => field.name === draft.focus) ?? fields.find((field) => !WHO.includes(field.name)) ?? fields[0];
@@ -109,6 +119,7 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
         {draft.key !== null && <MoveIt to={() => setT(now())} by={nudge} />}
         <Buttons draft={draft} asClose={asClose} close={close} />
       </div>
+      <Missing label={missing} />
       {across.map(entry)}
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
@@ -119,6 +130,11 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
       </div>
     </form>
   );
+}
+
+/** What has to be picked before the form can be sent. */
+function Missing({ label }: { label: string | null }) {
+  return label && <p role="alert" className="font-semibold text-amber">{`${label}: pick one first.`}</p>;
 }
 
 /** Moves the observation: to where the footage is, or by a tenth of a second. */
@@ -190,7 +206,15 @@ function Entry({
       return <Choice field={field} value={value} set={set} first={first} />;
     case "technique":
       return (
-        <TechniqueField value={String(value ?? "")} set={set} techniques={techniques} recent={recent} place={place} label={field.label} />
+        <TechniqueField
+          value={value === NOT_NAMED ? "" : String(value ?? "")}
+          set={set}
+          techniques={techniques}
+          recent={recent}
+          place={place}
+          label={field.label}
+          optional={field.optional === true}
+        />
       );
     case "word":
       return <WordField field={field} value={String(value ?? "")} set={set} names={listed(field.list)} first={first} />;

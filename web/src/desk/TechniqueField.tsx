@@ -21,6 +21,7 @@ export function TechniqueField({
   recent,
   place,
   label,
+  optional,
 }: {
   value: string;
   set: (value: string) => void;
@@ -30,6 +31,8 @@ export function TechniqueField({
   /** Where the one is who does it. */
   place: string;
   label: string;
+  /** Whether it may stay without a name. */
+  optional: boolean;
 }) {
   const search = useMemo(() => searcher(techniques), [techniques]);
   const typed = plain(value);
@@ -60,7 +63,8 @@ export function TechniqueField({
       taken={chosen !== undefined}
       options={found}
       ask={family.length > 0}
-      input={{ required: true, autoFocus: true }}
+      idle={!typed}
+      input={{ required: !optional, autoFocus: true, ...(optional ? { placeholder: "Not named" } : {}) }}
       say={(one) => one.status !== "legal" && <Ruled technique={one} />}
       mark={(one) => one.status !== "legal" && STATUS[one.status]}
     >
@@ -131,6 +135,7 @@ function NameField<T extends { id: string; name: string }>({
   taken,
   options,
   ask = false,
+  idle = false,
   input,
   say,
   mark,
@@ -144,7 +149,8 @@ function NameField<T extends { id: string; name: string }>({
   taken: boolean;
   options: T[];
   ask?: boolean;
-  input: { required: boolean; autoFocus: boolean };
+  idle?: boolean;
+  input: { required: boolean; autoFocus: boolean; placeholder?: string };
   say?: (one: T) => ReactNode;
   mark?: (one: T) => string | false;
   children?: ReactNode;
@@ -159,6 +165,7 @@ function NameField<T extends { id: string; name: string }>({
         type={set}
         options={options}
         ask={ask}
+        idle={idle}
         take={(one) => set(one.id)}
         open={!taken}
         enter="sends"

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Observation } from "../api/client";
-import { endOf, fieldsOf, observationOf, placeOf, startOf, TITLES, valuesOf } from "./forms";
+import { endOf, fieldsOf, observationOf, placeOf, startOf, TITLES, unanswered, valuesOf } from "./forms";
 
 const position = (t: number, name: string, top?: "a" | "b") =>
   ({ t, kind: "position", position: name, ...(top ? { top } : {}) }) as Observation;
@@ -21,13 +21,22 @@ describe("where somebody is", () => {
 
 describe("how a match that ends now probably ended", () => {
   it.each([
-    ["by time", [position(1, "mount", "a")], 60, { how: "time" }],
-    ["by the submission that is on", [hold(50)], 60, { how: "submission", by: "b", technique: "armbar" }],
-    ["by one let go just then", [hold(50, 59.5)], 60, { how: "submission", by: "b", technique: "armbar" }],
-    ["by time, when it was let go long ago", [hold(50, 52)], 60, { how: "time" }],
-    ["by time, when something came after it", [hold(50), position(55, "guard", "a")], 60, { how: "time" }],
-  ] as const)("%s", (_, log, t, expected) => {
-    expect(endOf([...log], t)).toMatchObject(expected);
+    ["by time", [position(1, "mount", "a")], 0, { how: "time" }],
+    ["by the submission that is on", [hold(50)], 90, { how: "submission", by: "b", technique: "armbar" }],
+    ["by one let go just then", [hold(50, 59.5)], 90, { how: "submission", by: "b", technique: "armbar" }],
+    ["by time, when it was let go long ago", [hold(50, 52)], 1.9, { how: "time" }],
+    ["by time, when something came after it", [hold(50), position(55, "guard", "a")], 2, { how: "time" }],
+    ["nobody knows how, with time left", [position(1, "mount", "a")], 10, { by: "a" }],
+    ["nobody knows how, where it has no length", [position(1, "mount", "a")], null, { by: "a" }],
+  ] as const)("%s", (_, log, left, expected) => {
+    const found = endOf([...log], 60, left);
+    expect(found).toMatchObject(expected);
+    expect(unanswered("end", found)?.name).toBe("how" in expected ? undefined : "how");
+  });
+  it("invents no technique: what was not named is logged as not named", () => {
+    expect(observationOf("end", { how: "submission", by: "a" }, 9)).toMatchObject({ technique: "not named" });
+    expect(observationOf("submission", { by: "a", threat: "attempt", technique: "" }, 9)).toMatchObject({ technique: "not named" });
+    expect(observationOf("end", { how: "time", by: "a" }, 9)).not.toHaveProperty("technique");
   });
 });
 

@@ -54,6 +54,9 @@ export const TITLES: Record<Observation["kind"], string> = {
 const choice = (name: string, label: string, options: [string, string][]): Field => ({ name, label, type: "choice", options });
 const same = (...words: string[]): [string, string][] => words.map((word) => [word, word]);
 
+/** What is logged where somebody says nothing of which technique it was. */
+export const NOT_NAMED = "not named";
+
 const technique = { name: "technique", label: "Technique", type: "technique" } satisfies Field;
 const restart = choice("restart", "From", [
   ["standing", "standing"],
@@ -120,7 +123,7 @@ const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
     { name: "chance", label: "Chance missed", type: "choice", options: [...MOVES, ["submission", "Submission"]], optional: true },
     until,
   ],
-  submission: [by, technique, choice("threat", "Threat", same("attempt", "close")), until],
+  submission: [by, { ...technique, optional: true }, choice("threat", "Threat", same("attempt", "close")), until],
   technique: [by, technique],
   grip: [
     by,
@@ -155,7 +158,10 @@ const how = choice("how", "How", same("time", "submission", "withdrawal", "stopp
 function endFields(how: unknown): Field[] {
   switch (how) {
     case "submission":
-      return [{ ...by, label: "Winner" }, technique];
+      return [
+        { ...by, label: "Winner" },
+        { ...technique, optional: true },
+      ];
     case "withdrawal":
     case "stoppage":
       return [{ ...by, label: "Loser" }];
@@ -232,7 +238,7 @@ export function startOf(kind: Observation["kind"], side: Side, place = ""): Valu
     case "ruling":
       return { to: side };
     case "end":
-      return { how: "time", by: side };
+      return { by: side };
     case "begin":
     case "period":
     case "clock":
@@ -249,19 +255,31 @@ export function startOf(kind: Observation["kind"], side: Side, place = ""): Valu
 /** What is noted apart from what happens on the mat. */
 export const BESIDE: Observation["kind"][] = ["call", "grip", "exchange", "mark"];
 
-/** How a match that ends at `t` probably ended: by the submission that is on, or by time. */
-export function endOf(observations: Observation[], t: number): Values {
+/** So close to the end of time a match is taken to have ended by it, in seconds. */
+const AT_THE_BELL = 2;
+
+/**
+ * How a match that ends at `t` probably ended: by the submission that is on, or by time where there is none left. `left`
+ * is what is left of it in seconds, null where it has no end. With time left it has to be said.
+ */
+export function endOf(observations: Observation[], t: number, left: number | null): Values {
+  const unsaid: Values = left === null || left > AT_THE_BELL ? { by: "a" } : { how: "time", by: "a" };
   const before = observations.filter((one) => one.t <= t && !BESIDE.includes(one.kind));
   const last = before.at(-1);
-  if (last?.kind !== "submission") return { how: "time", by: "a" };
+  if (last?.kind !== "submission") return unsaid;
   const until = last.until ?? last.t;
   const on = until === last.t || until >= t - STILL_ON;
-  return on ? { how: "submission", by: last.by, technique: last.technique } : { how: "time", by: "a" };
+  return on ? { how: "submission", by: last.by, technique: last.technique } : unsaid;
 }
 
 /** The values of a form for an observation that is there already. */
 export function valuesOf(seen: Observation): Values {
   return seen.kind === "decision" ? { ...seen, votes_a: seen.votes.a, votes_b: seen.votes.b } : { ...seen };
+}
+
+/** The first choice of a form that has to be made and was not. */
+export function unanswered(kind: Observation["kind"], values: Values): Field | undefined {
+  return fieldsOf(kind, values).find((field) => field.type === "choice" && !field.optional && values[field.name] === undefined);
 }
 
 /** The observation a form stands for; the server checks it. */
@@ -276,6 +294,7 @@ export function observationOf(kind: Observation["kind"], values: Values, t: numb
     const value = values[field.name];
     if (value !== undefined && value !== "") body[field.name] = value;
   }
+  if ((kind === "submission" || (kind === "end" && values.how === "submission")) && !body.technique) body.technique = NOT_NAMED;
   if (asDecision) {
     body.votes = { a: values.votes_a ?? 0, b: values.votes_b ?? 0 };
     delete body.votes_a;

@@ -77,7 +77,7 @@ export const LETTERS: Letter[] = [
   topped("mount", "m", "mount"),
   topped("back_one_hook", "h", "back with one hook"),
   topped("back", "b", "back with both hooks"),
-  topped("entangled", "e", "leg entanglement, attacking"),
+  topped("entangled", "e", "leg entanglement, on top (up, not attacking)"),
   topless("standing", "f", "standing"),
   topless("double_pull", "d", "both seated"),
   topless("scramble", "r", "scramble"),

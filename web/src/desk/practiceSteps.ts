@@ -80,7 +80,7 @@ export const STEPS: Step[] = [
   {
     title: "The end",
     text: (key) =>
-      `Amber passes once more (press «${key("side")}»), locks the arm, and the opponent taps. Press «Enter» there, «2» for submission, and «Enter» once more.`,
+      `Amber passes once more (press «${key("side")}»), locks the arm, and the opponent taps. Press «Enter» there, «2» for submission, type the name of the technique, and press «Enter» once more.`,
     at: 68,
     done: (seen) => seen.some((one) => one.kind === "end"),
   },

@@ -39,7 +39,7 @@ function desk(observations: Keyed[] = []) {
   const hands = () => ({
     playhead,
     log: log as unknown as Log,
-    desk: { verdict: { exchanges } } as unknown as Desk,
+    desk: { verdict: { exchanges, clock: [] } } as unknown as Desk,
     chosenNow: () => state.chosen,
     marks: state.marks,
     choose: (key: string | null) => void (state.chosen = key),

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef } from "react";
 import type { Desk, Observation } from "../api/client";
 import { exchangeAt } from "../components/timeline";
 import type { Draft } from "./Composer";
+import { clockAt } from "../components/timeline";
 import { answersOf, detailsOf, endOf, placeOf, startOf, triedFrom, valuesOf } from "./forms";
 import { type ChangeCommand, type Command, type LogCommand, type PictureCommand } from "./keys";
 import { type Playhead, RATES } from "./playhead";
@@ -69,7 +70,8 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
   const end = marked ? marks.to : until;
   const observations = hands.log.live();
   const place = placeOf(observations, from ?? 0, side);
-  const begun = kind === "end" ? endOf(observations, from ?? 0) : startOf(kind, side, place);
+  const begun =
+    kind === "end" ? endOf(observations, from ?? 0, clockAt(hands.desk.verdict, from ?? 0)?.left ?? null) : startOf(kind, side, place);
   hands.setDraft({
     kind,
     t: from ?? 0,

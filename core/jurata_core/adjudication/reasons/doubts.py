@@ -132,6 +132,12 @@ class UnknownTechnique(Reason):
 
 
 @record
+class TechniqueNotNamed(Reason):
+    code = "technique_not_named"
+    sentence = "Which technique it was is not named: treated as legal. Name it to have that looked up."
+
+
+@record
 class NearBarred(Reason):
     """An unknown name near that of a technique that is not legal; ``finish``: the match was said to end by it."""
 
@@ -171,5 +177,5 @@ class NeverStarted(Reason):
 Doubt = (
     PositionWhileStopped | PullWhileStopped | PullNotFromStanding | PullAgain | PullBothCaught | StartWhileRunning
     | StopWhileStopped | BeginIgnored | PeriodIgnored | AfterEnd | PastDuration | NearAlreadyShown | NoAdvantages
-    | UnknownTechnique | NearBarred | UnknownSetting | OddDivision | NeverStarted | IllegalWarned
+    | UnknownTechnique | TechniqueNotNamed | NearBarred | UnknownSetting | OddDivision | NeverStarted | IllegalWarned
 )  # fmt: skip

@@ -152,7 +152,7 @@ class ByGoldenScore(Reason):
 @record
 class ByDisqualification(Reason):
     code = "disqualification"
-    sentence = "{cause}"
+    sentence = "{cause}{winner:won}"
     cause: Cause
 
 

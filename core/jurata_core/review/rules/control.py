@@ -180,13 +180,27 @@ def dragged_out(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     for one in _quiet(seen, seen.side, TRIED, held=False):
         changes = [change.t for change in seen.changes if one.since < change.t < one.until]
         bounds = [one.since, *(t for t in changes if seen.progressed(t - 1, t)), one.until]
-        for since, until in pairwise(bounds):
-            lasted = seen.clock(until) - seen.clock(since)
-            behind, by = seen.lead_in(since)
-            if behind >= 0 or lasted < limits["least"] or seen.on_purpose(since, until):
-                continue
-            facts = {"lasted": lasted, "by": by, "clock": seen.clock(since), "cost": "time"}
-            yield Found("dragged_out", since, until, seen.exchange_at(since), (), facts)
+        for first, last in pairwise(bounds):
+            for since, until in _behind(seen, first, last):
+                lasted = seen.clock(until) - seen.clock(since)
+                if lasted < limits["least"] or seen.on_purpose(since, until):
+                    continue
+                _, by = seen.lead_in(since)
+                facts = {"lasted": lasted, "by": by, "clock": seen.clock(since), "cost": "time"}
+                yield Found("dragged_out", since, until, seen.exchange_at(since), (), facts)
+
+
+def _behind(seen: Seen, since: Millis, until: Millis) -> Iterator[tuple[Millis, Millis]]:
+    """Of a stretch those parts in which the side is behind all along: the score may change on the way."""
+    changed = sorted({row.t for row in seen.verdict.ledger if since < row.t < until})
+    start: Millis | None = None
+    for t in (since, *changed, until):
+        behind = t < until and seen.standing(t) < 0
+        if behind and start is None:
+            start = t
+        elif not behind and start is not None:
+            yield start, t
+            start = None
 
 
 def chance_missed(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
