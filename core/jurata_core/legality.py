@@ -58,7 +58,7 @@ def nearest(name: str, division: Division, ruleset: Ruleset) -> dict[str, Status
 
 
 def barred_near(name: str, division: Division, ruleset: Ruleset) -> Legality | None:
-    """What is not legal and may be meant by an unknown name: a name that is in it, a misspelling of it, or its family."""
+    """What is not legal and may be meant by an unknown name: a name within it, or one it misspells."""
     own = tuple(form for form in named_in(name) if form in _keys(ruleset.barred))  # barred and not in the catalogue
     answers = (legality(one, division, ruleset) for one in (*own, *within(name), *misspelt(name)))
     return next((one for one in answers if one.status != "legal"), None)

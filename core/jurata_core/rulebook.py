@@ -21,6 +21,12 @@ DEFERENCE = (
     "The event's own rulebook, its referees and its licensed medical staff decide. If anything here differs from the "
     "event's rules, ask before the event."
 )
+FALLS = "Takedowns and throws"
+FALLING = (
+    "Practise the fall first, on mats and with a partner who is ready for it. Let go before either of you lands badly. "
+    "Both stop when the referee says stop."
+)
+"""What goes for techniques on the feet: nobody is caught in them who could tap."""
 DANGER = "If you are caught, tap at once. If you apply it, let go at the tap. Both stop when the referee says stop."
 
 
@@ -47,6 +53,7 @@ class Entry:
             "follows": self.follows,
             "argued": self.argued,
             "about": found.about,
+            "danger": FALLING if found.family == FALLS else DANGER,
             "injures": _nearest(found, "injures"),
             "caution": _nearest(found, "caution"),
         }
@@ -90,6 +97,7 @@ class Ahead:
             "opened": [names[one].name for one in self.opened],
             "closed": [names[one].name for one in self.closed],
             "length": longer if self.length != self.length_before else None,
+            "doubts": list(doubts(self.division)),
             "same": not self.changes,
         }
 

@@ -320,7 +320,10 @@ class Explanations(unittest.TestCase):
         for ended, said in (
             (end(40, how="disqualification", by="b"), "The opponent is disqualified. The athlete won."),
             (end(40, how="disqualification", by="both"), "Both are disqualified."),
-            (seen(40, "foul", by="a", foul="severe"), "The athlete is disqualified for a severe foul. The opponent won."),
+            (
+                seen(40, "foul", by="a", foul="severe"),
+                "The athlete is disqualified for a severe foul. The opponent won.",
+            ),
         ):
             self.assertEqual(score(log(start(), ended))["because"], said)
 

@@ -225,7 +225,9 @@ class Questions(unittest.TestCase):
     def test_with_the_rule_the_held_time_and_the_hold_that_was_off(self):
         choke = seen(20, "submission", by="b", technique="guillotine", threat="attempt", until=24)
         rows = [at(20.4, "guard", "a"), choke, at(28.4, "standing"), seen(40, "call", to="a", points=0)]
-        ((clock, text),) = self.asked(*rows[:3], seen(60, "call", to="b", points=0, penalties=1), seen(59, "foul", by="b", foul="grip"))
+        ((clock, text),) = self.asked(
+            *rows[:3], seen(60, "call", to="b", points=0, penalties=1), seen(59, "foul", by="b", foul="grip")
+        )
         self.assertEqual(clock, 27)
         self.assertEqual(
             text,

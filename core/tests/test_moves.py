@@ -61,8 +61,8 @@ class Worth(unittest.TestCase):
 
     def test_overtime_is_offered_where_nobody_is_ahead(self):
         rules = {"extends": "full-points", "overtime": {"seconds": 60, "golden": "points"}}
-        for seen, offered in (([at(10, "standing")], True), ([at(10, "guard", "a"), at(20, "standing")], False)):
-            raw = log(start(), *seen, stop(300), ruleset=rules)
+        for placed, offered in (([at(10, "standing")], True), ([at(10, "guard", "a"), at(20, "standing")], False)):
+            raw = log(start(), *placed, stop(300), ruleset=rules)
             self.assertEqual(outlook(read_log(raw), 300_000).overtime, offered)
 
     def test_every_move_keeps_its_promise(self):

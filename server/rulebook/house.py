@@ -20,7 +20,8 @@ from accounts.models import called
 from clubs.access import Access, asks, asks_in_club
 from config.refusals import Clash
 from config.sizes import RulesetField
-from jurata_core.rulesets.house import as_file, read_house_rules
+from jurata_core.rulesets import read_ruleset
+from jurata_core.rulesets.house import as_file, read_house_rules, without_effect
 from jurata_core.rulesets.loader import merged_settings
 
 from .models import HouseRules
@@ -31,12 +32,15 @@ class HouseRulesSerializer(serializers.ModelSerializer[HouseRules]):
     note = serializers.SerializerMethodField()
     body = serializers.JSONField(help_text="as a match takes it")
     settings = serializers.SerializerMethodField(help_text="all settings, those of the preset included")
+    without_effect = serializers.SerializerMethodField(help_text="settings that others leave without effect")
     own = serializers.SerializerMethodField()
     owner = serializers.SerializerMethodField()
 
     class Meta:
         model = HouseRules
-        fields = ["id", "family", "version", "title", "note", "shared", "own", "owner", "created", "body", "settings"]
+        fields = ["id", "family", "version", "title", "note", "shared", "own", "owner", "created", "body", "settings",
+            "without_effect",
+        ]  # fmt: skip
 
     def get_title(self, rules: HouseRules) -> str:
         return str(rules.body["title"])
@@ -46,6 +50,10 @@ class HouseRulesSerializer(serializers.ModelSerializer[HouseRules]):
 
     def get_settings(self, rules: HouseRules) -> dict[str, Any]:
         return merged_settings(rules.body)
+
+    def get_without_effect(self, rules: HouseRules) -> list[str]:
+        ruleset = read_ruleset(rules.body, "rules", [])
+        return [] if ruleset is None else without_effect(ruleset)
 
     def get_own(self, rules: HouseRules) -> bool:
         return bool(rules.club_id == self.context["club"].pk)

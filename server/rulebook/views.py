@@ -84,6 +84,7 @@ class TechniqueEntrySerializer(serializers.Serializer[Any]):
     follows = serializers.CharField()
     argued = serializers.CharField(help_text="what is often argued and makes no difference")
     about = serializers.CharField()
+    danger = serializers.CharField(help_text="how it is stopped in time")
     injures = serializers.CharField(allow_null=True)
     caution = serializers.CharField(allow_null=True)
 
@@ -120,6 +121,7 @@ class AheadSerializer(serializers.Serializer[Any]):
     opened = serializers.ListField(child=serializers.CharField())
     closed = serializers.ListField(child=serializers.CharField())
     length = serializers.CharField(allow_null=True)
+    doubts = serializers.ListField(child=serializers.CharField(), help_text="why there may be no such division")
     same = serializers.BooleanField()
 
 

@@ -62,6 +62,24 @@ def changes(settings: Mapping[str, Any]) -> dict[str, Any]:
     return found
 
 
+WITHOUT_ADVANTAGES = "There are no advantages under these rules, so "
+
+
+def without_effect(ruleset: Ruleset) -> list[str]:
+    """Settings that other settings leave without effect, a sentence each: the coach may have meant something else."""
+    if ruleset.advantages:
+        return []
+    golden = ruleset.overtime is not None and ruleset.overtime.golden == "advantages"
+    found = {
+        "a penalty whose rung is an advantage costs nothing.": "advantage" in ruleset.ladder,
+        "the tiebreak by advantages decides nothing and is skipped.": "advantages" in ruleset.tiebreak,
+        "coming up first from a double guard pull gives nothing.": ruleset.double_pull_top == "advantage",
+        "turning to turtle gives nothing.": ruleset.turtle_escape == "advantage",
+        "overtime ends with the first points, not with an advantage.": golden,
+    }
+    return [WITHOUT_ADVANTAGES + said for said, there in found.items() if there]
+
+
 def as_file(rules: Mapping[str, Any]) -> dict[str, Any]:
     """House rules as they are written to a file."""
     return {"format": FORMAT, **rules}

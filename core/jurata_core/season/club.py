@@ -11,9 +11,11 @@ from ..divisions.ages import age_classes
 from ..times import Millis
 from .athlete import MINUTE, kind_name
 from .certainty import Rate, Share, rate, share
-from .mistakes import Standing
+from .mistakes import PART_NAMES, Standing
 from .words import said_cost, share_json
 
+COUNTED = ("kind", "part", "n", "matches", "points", "lost", "athletes")
+"""What is shown of a kind of error as it is counted."""
 MOST_SHARED = 12
 """So many athletes are named for one kind of error."""
 
@@ -33,6 +35,8 @@ class ClubKind(NamedTuple):
     """A kind of error over all athletes: how often, what it cost, and who shares it, whom it cost most first."""
 
     kind: str
+    part: str
+    """Which move was conceded, where the kind has them all together."""
     n: int
     matches: int
     points: int
@@ -81,16 +85,17 @@ def _age(one: PlayedBy) -> str:
 
 
 def _kinds(played: Sequence[PlayedBy]) -> list[ClubKind]:
-    rows: dict[str, list[tuple[int, int, Standing]]] = defaultdict(list)
+    rows: dict[tuple[str, str], list[tuple[int, int, Standing]]] = defaultdict(list)
     for number, one in enumerate(played):
         for error in one.errors:
-            rows[error.mistake.kind].append((number, one.athlete, error))
+            rows[error.mistake.kind, error.mistake.part].append((number, one.athlete, error))
     return sorted(
-        (_kind(kind, of) for kind, of in rows.items()), key=lambda row: (-row.lost, -row.points, -row.n, row.kind)
+        (_kind(*named, of) for named, of in rows.items()),
+        key=lambda row: (-row.lost, -row.points, -row.n, row.kind, row.part),
     )
 
 
-def _kind(kind: str, rows: Sequence[tuple[int, int, Standing]]) -> ClubKind:
+def _kind(kind: str, part: str, rows: Sequence[tuple[int, int, Standing]]) -> ClubKind:
     cost: Counter[int] = Counter()
     often: Counter[int] = Counter()
     for _, athlete, error in rows:
@@ -98,7 +103,7 @@ def _kind(kind: str, rows: Sequence[tuple[int, int, Standing]]) -> ClubKind:
         cost[athlete] += round(10_000 * (error.lost or 0.0)) + 500 * error.mistake.points
     first = sorted(often, key=lambda athlete: (-cost[athlete], -often[athlete], athlete))
     return ClubKind(
-        kind, len(rows), len({number for number, *_ in rows}), sum(error.mistake.points for *_, error in rows),
+        kind, part, len(rows), len({number for number, *_ in rows}), sum(error.mistake.points for *_, error in rows),
         round(sum(error.lost or 0.0 for *_, error in rows), 3),
         tuple((athlete, often[athlete]) for athlete in first[:MOST_SHARED]), len(often),
     )  # fmt: skip
@@ -132,8 +137,8 @@ def as_json(season: ClubSeason, names: Mapping[int, str]) -> dict[str, Any]:
         "athletes": season.athletes,
         "kinds": [
             {
-                **{field: getattr(row, field) for field in ("kind", "n", "matches", "points", "lost", "athletes")},
-                "name": kind_name(row.kind),
+                **{field: getattr(row, field) for field in COUNTED},
+                "name": PART_NAMES[row.part] if row.part else kind_name(row.kind),
                 "cost": said_cost(row.points, row.lost),
                 "shared": [{"id": athlete, "name": names[athlete], "n": n} for athlete, n in row.shared],
             }

@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
+from ..adjudication.reasons import CloseSubmission, claims_of
 from ..chance import Rates, solve_together
 from ..review import Error, Seen, chains, marks_of, model_of, suggested, swings
 from ..times import Millis
@@ -28,6 +29,28 @@ class Mistake(NamedTuple):
     """Those that a coach named: by a mark in the log, or in the review."""
     came_from: str
     """The key of the earlier error it came from; empty for one that began by itself."""
+    part: str = ""
+    """Which move it conceded, where its kind has them all together."""
+
+
+PARTS: dict[str, str] = {
+    "takedown": "takedown", "double_pull_top": "takedown", "sweep": "sweep", "reversal": "sweep", "guard_pass": "pass",
+    "knee_on_belly": "hold", "mount": "hold", "back": "back",
+}  # fmt: skip
+PART_NAMES = {
+    "takedown": "Takedowns conceded", "sweep": "Sweeps conceded", "pass": "Guard passes conceded",
+    "hold": "Mount and knee on belly conceded", "back": "Back control conceded", "submission": "Nearly submitted",
+}  # fmt: skip
+"""What the parts of conceding are called: a coach drills one of them, not all of them."""
+
+
+def part_of(error: Error) -> str:
+    """Which move an error conceded; of a row that was given for several, the first of them."""
+    if error.kind != "taken" or not error.found.rows:
+        return ""
+    reason = error.found.rows[0].reason
+    claims = () if isinstance(reason, CloseSubmission) else claims_of(reason)
+    return PARTS[claims[0]] if claims else "submission"
 
 
 class Cost(NamedTuple):
@@ -69,7 +92,7 @@ def mistakes_of(seen: Seen, errors: Sequence[Error]) -> tuple[Mistake, ...]:
             error.key, error.kind, error.title, error.found.t, error.start, error.end,
             seen.place_at(error.found.since).position, error.found.loss.points, error.found.loss.advantages,
             tuple(dict.fromkeys(mark.cause for mark in marks_of(seen, error.found) if mark.cause)),
-            links[error.key][0].earlier if links.get(error.key) else "",
+            links[error.key][0].earlier if links.get(error.key) else "", part_of(error),
         )
         for error in errors
     )  # fmt: skip
@@ -142,11 +165,11 @@ NOTHING_SAID = Said(False, False, (), None)
 
 def as_json(mistakes: Iterable[Mistake]) -> list[list[Any]]:
     """Errors as they are stored; :func:`from_json` reads them again."""
-    return [[*one[:9], list(one.causes), one.came_from] for one in mistakes]
+    return [[*one[:9], list(one.causes), one.came_from, one.part] for one in mistakes]
 
 
 def from_json(stored: Iterable[Sequence[Any]]) -> tuple[Mistake, ...]:
-    return tuple(Mistake._make([*row[:9], tuple(row[9]), row[10]]) for row in stored)
+    return tuple(Mistake._make([*row[:9], tuple(row[9]), row[10], *(row[11:] or [""])]) for row in stored)
 
 
 def costs_from_json(stored: Mapping[str, Sequence[Any]] | None) -> dict[str, Cost] | None:

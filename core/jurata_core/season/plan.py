@@ -109,7 +109,7 @@ def wanted(drills: Iterable[Drill], matches: Iterable[Played]) -> list[Wanted]:
     errors = [one for match in matches for one in match.mistakes]
     found = []
     for drill in drills:
-        fitting = [(drill.fits(one), one) for one in errors if one.mistake.kind in drill.kinds or _by_cause(drill, one)]
+        fitting = [(drill.fits(one), one) for one in errors if _is_for(drill, one)]
         if not fitting:
             continue
         broad = sqrt(len(drill.kinds) + len(drill.causes) + len(drill.positions))
@@ -117,6 +117,16 @@ def wanted(drills: Iterable[Drill], matches: Iterable[Played]) -> list[Wanted]:
         kinds = [kind for kind, _ in Counter(one.mistake.kind for _, one in fitting).most_common(2)]
         found.append(Wanted(drill, round(weight, 4), len(fitting), tuple(kinds)))
     return sorted(found, key=lambda one: (-one.weight, one.drill.name))
+
+
+def _is_for(drill: Drill, one: Counted) -> bool:
+    """Whether a drill is for an error: by its cause, or by its kind where that began in a position of the drill's.
+
+    A mount that was lost from the top is not for a drill in the guard.
+    """
+    where = one.mistake.position
+    here = not drill.positions or not where or where in drill.positions
+    return _by_cause(drill, one) or (here and one.mistake.kind in drill.kinds)
 
 
 def _by_cause(drill: Drill, one: Counted) -> bool:
@@ -169,10 +179,7 @@ def effects(drills: Sequence[Drill], matches: Sequence[Played], start: datetime.
     dated = sorted(
         (one for one in matches if one.date is not None and one.figures.length > 0), key=lambda one: str(one.date)
     )
-    counts = [
-        [sum(one.mistake.kind in drill.kinds or _by_cause(drill, one) for one in match.mistakes) for match in dated]
-        for drill in drills
-    ]
+    counts = [[sum(_is_for(drill, one) for one in match.mistakes) for match in dated] for drill in drills]
     before = sum(one.date is not None and one.date < start for one in dated)
     found = changes(counts, [one.figures.length / MINUTE for one in dated], before)
     return [Effect(drill, change) for drill, change in zip(drills, found, strict=True)]

@@ -37,7 +37,9 @@ DONE_WELL: dict[Word, str] = {
 
 
 def percent(share: float) -> str:
-    return f"{round(100 * share)}%"
+    """A share in percent; near 0 and 1 with a decimal, so that little is not said to be nothing."""
+    near = 0 < share < 0.01 or 0.99 < share < 1
+    return f"{100 * share:.1f}%".replace(".0%", "%") if near else f"{round(100 * share)}%"
 
 
 def said_share(share: Share) -> str:

@@ -34,6 +34,7 @@ class ClubKindSerializer(serializers.Serializer[Any]):
     """A kind of error over all athletes, with who shares it, whom it cost most first."""
 
     kind = serializers.CharField()
+    part = serializers.CharField(help_text="which move was conceded, where the kind has them all together")
     name = serializers.CharField()
     n = serializers.IntegerField()
     matches = serializers.IntegerField()

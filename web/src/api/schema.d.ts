@@ -2424,6 +2424,8 @@ export interface components {
             opened: string[];
             closed: string[];
             length: string | null;
+            /** @description why there may be no such division */
+            doubts: string[];
             same: boolean;
         };
         AnnounceRequest: {
@@ -2844,6 +2846,8 @@ export interface components {
         /** @description A kind of error over all athletes, with who shares it, whom it cost most first. */
         ClubKind: {
             kind: string;
+            /** @description which move was conceded, where the kind has them all together */
+            part: string;
             name: string;
             n: number;
             matches: number;
@@ -3324,6 +3328,8 @@ export interface components {
             readonly settings: {
                 [key: string]: unknown;
             };
+            /** @description settings that others leave without effect */
+            readonly without_effect: string[];
         };
         /** @description An athlete, and how many. */
         HowMany: {
@@ -4949,6 +4955,8 @@ export interface components {
             /** @description what is often argued and makes no difference */
             argued: string;
             about: string;
+            /** @description how it is stopped in time */
+            danger: string;
             injures: string | null;
             caution: string | null;
         };
@@ -4976,6 +4984,8 @@ export interface components {
             /** @description what is often argued and makes no difference */
             argued: string;
             about: string;
+            /** @description how it is stopped in time */
+            danger: string;
             injures: string | null;
             caution: string | null;
             /** @description itself, its parent, and so on */

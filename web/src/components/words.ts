@@ -102,7 +102,8 @@ export function sizeOf(bytes: number): string {
 }
 
 export function percent(share: number): string {
-  return `${Math.round(share * 100)}%`;
+  const near = (share > 0 && share < 0.01) || (share > 0.99 && share < 1);
+  return near ? `${(share * 100).toFixed(1).replace(/\.0$/, "")}%` : `${Math.round(share * 100)}%`;
 }
 
 /** How many matches, with their noun. */

@@ -10,7 +10,7 @@ import { Standing, STATUS_WORDS, type Status } from "./Standing";
 const SHOWN = 5;
 
 /** One field for any name: the answer for this division in a line, why, and where else it is legal. */
-export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked: Asked; danger: string }) {
+export function AskByName({ entries, asked }: { entries: Entry[]; asked: Asked }) {
   const [text, setText] = useState("");
   const search = useMemo(() => searcher(entries), [entries]);
   const typed = plain(text) !== "";
@@ -40,7 +40,7 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
         )}
         below={(one) =>
           one ? (
-            <Answer key={one.id} entry={one} asked={asked} danger={danger} />
+            <Answer key={one.id} entry={one} asked={asked} />
           ) : (
             typed && (
               <p className="mt-2 text-slate">
@@ -56,7 +56,7 @@ export function AskByName({ entries, asked, danger }: { entries: Entry[]; asked:
   );
 }
 
-function Answer({ entry, asked, danger }: { entry: Entry; asked: Asked; danger: string }) {
+function Answer({ entry, asked }: { entry: Entry; asked: Asked }) {
   const page = useQuery({
     queryKey: ["technique", entry.id, asked],
     queryFn: () => ok(api.GET("/api/division/technique", { params: { query: { ...asked, technique: entry.id } } })),
@@ -72,7 +72,7 @@ function Answer({ entry, asked, danger }: { entry: Entry; asked: Asked; danger: 
         <p className="mt-2">{entry.because}</p>
         {entry.argued && <p className="mt-1 text-slate">{entry.argued}</p>}
         <p className="mt-2 text-slate">{entry.about}</p>
-        <Danger entry={entry} danger={danger} />
+        <Danger entry={entry} />
       </div>
       {page.data?.id === entry.id && <Maps page={page.data} asked={asked} />}
     </div>
@@ -80,12 +80,12 @@ function Answer({ entry, asked, danger }: { entry: Entry; asked: Asked; danger: 
 }
 
 /** What it injures, the usual caution, and how to leave it in time. */
-export function Danger({ entry, danger }: { entry: Entry; danger: string }) {
-  if (!entry.injures && !entry.caution && entry.status === "legal") return <p className="mt-2 text-slate">{danger}</p>;
+export function Danger({ entry }: { entry: Entry }) {
+  if (!entry.injures && !entry.caution && entry.status === "legal") return <p className="mt-2 text-slate">{entry.danger}</p>;
   return (
     <p className="mt-2 border-l-4 border-alarm pl-3">
       {entry.injures && <b>Can injure the {entry.injures}. </b>}
-      {entry.caution} {danger}
+      {entry.caution} {entry.danger}
     </p>
   );
 }

@@ -193,6 +193,11 @@ function Version({
         </span>
       </div>
       {rules.note && <p className="italic">{rules.note}</p>}
+      {rules.without_effect.map((said) => (
+        <p key={said} className="border-l-4 border-amber-deep pl-3">
+          {said}
+        </p>
+      ))}
       {trying && <TryOn ruleset={rules.body} keep />}
     </div>
   );

@@ -61,7 +61,7 @@ export function RulebookPage() {
               {doubt} Events differ: check with the organisers.
             </p>
           ))}
-          <AskByName entries={page.techniques} asked={asked} danger={page.danger} />
+          <AskByName entries={page.techniques} asked={asked} />
           <div className="grid gap-x-12 gap-y-8 pt-8 lg:grid-cols-2">
             <HowItIsScored page={page} />
             <NextUp page={page} />
@@ -107,7 +107,10 @@ function NextUp({ page }: { page: Division }) {
             <span className="text-slate">
               ({step.belt} belt, age {step.age})
             </span>
-            {step.same && <p>Nothing changes.</p>}
+            {step.doubts.map((doubt) => (
+              <p key={doubt}>{doubt}</p>
+            ))}
+            {step.same && <p>{step.doubts.length > 0 ? "Else nothing changes." : "Nothing changes."}</p>}
             {step.length && <p>{step.length}</p>}
             {step.opened.length > 0 && (
               <p>
@@ -158,7 +161,7 @@ function Families({ page }: { page: Division }) {
             {rows
               .filter((one) => one.family === family)
               .map((one) => (
-                <Row key={one.id} entry={one} page={page} />
+                <Row key={one.id} entry={one} />
               ))}
           </ul>
         </section>
@@ -167,7 +170,7 @@ function Families({ page }: { page: Division }) {
   );
 }
 
-function Row({ entry, page }: { entry: Entry; page: Division }) {
+function Row({ entry }: { entry: Entry }) {
   const [open, setOpen] = useState(false);
   return (
     <li className="border-b border-rule py-2">
@@ -182,7 +185,7 @@ function Row({ entry, page }: { entry: Entry; page: Division }) {
           <p>{entry.because}</p>
           {entry.argued && <p className="text-slate">{entry.argued}</p>}
           <p className="text-slate">{entry.about}</p>
-          <Danger entry={entry} danger={page.danger} />
+          <Danger entry={entry} />
           {open && <OwnNames entry={entry} />}
         </div>
       </details>

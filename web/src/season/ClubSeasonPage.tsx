@@ -92,7 +92,7 @@ function Shown({ found }: { found: ClubSeason }) {
           <Title>What costs us most</Title>
           <ol>
             {season.kinds.slice(1).map((kind) => (
-              <li key={kind.kind} className="grid gap-x-6 border-b border-rule py-2 sm:grid-cols-[17rem_1fr]">
+              <li key={`${kind.kind} ${kind.part}`} className="grid gap-x-6 border-b border-rule py-2 sm:grid-cols-[17rem_1fr]">
                 <span className="font-semibold">{kind.name}</span>
                 <span>
                   {costOf(kind)} <span className="text-slate">{namesOf(kind)}.</span>
@@ -137,10 +137,9 @@ function Theme({ kind, found }: { kind: ClubKind; found: ClubSeason }) {
       <ul className="flex flex-wrap gap-x-5 gap-y-1 py-1">
         {kind.shared.map((one) => (
           <li key={one.id}>
-            <Link className="quiet" to={`/athletes/${one.id}`}>
-              {one.name}
-            </Link>{" "}
-            <span className="text-slate">{one.n}</span>
+            <Link className="quiet" to={`/athletes/${one.id}#errors`}>
+              {one.name}, {one.n === 1 ? "once" : `${one.n} times`}
+            </Link>
           </li>
         ))}
       </ul>

@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from "react";
+import { useLocation } from "react-router";
 import type { Recurring, Season, SeasonFigures } from "../api/client";
 import { Behind } from "../components/Moments";
 import { matchesWords } from "../components/words";
@@ -11,6 +12,11 @@ const ORDERS: Record<Order, { name: string; of: (row: Recurring) => number }> = 
   often: { name: "by how often", of: (row) => row.n },
   began: { name: "by what came of it", of: (row) => (row.began ? row.chain.lost * 100 + row.chain.points / 10 + 0.001 : 0) },
 };
+
+/** Whoever followed a link to the errors sees them first. */
+function comeHere(section: HTMLElement | null) {
+  section?.scrollIntoView();
+}
 
 /** Errors over the season by kind and by cause, and what is done well, each held before a day against since. */
 export function ComesBack({
@@ -27,10 +33,11 @@ export function ComesBack({
   /** Of which matches the errors are. */
   children: ReactNode;
 }) {
+  const { hash } = useLocation();
   const [order, setOrder] = useState<Order>("cost");
   const rows = [...found.kinds].sort((one, other) => ORDERS[order].of(other) - ORDERS[order].of(one));
   return (
-    <section>
+    <section id="errors" ref={hash === "#errors" ? comeHere : undefined}>
       <Title>What comes back</Title>
       <p className="flex flex-wrap items-baseline gap-x-6 gap-y-2 pb-3 text-slate">
         <span>{children}</span>
