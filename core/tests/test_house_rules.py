@@ -9,7 +9,7 @@ import jsonschema
 from jurata_core.faults import FaultyInput
 from jurata_core.formats.schema import ruleset_schema
 from jurata_core.rulesets import preset_ids, preset_settings, read_ruleset
-from jurata_core.rulesets.house import FORMAT, as_file, read_house_rules
+from jurata_core.rulesets.house import FORMAT, as_file, read_house_rules, without_effect
 
 SCHEMA = jsonschema.Draft202012Validator(ruleset_schema())
 CHANGES = {
@@ -51,6 +51,15 @@ class HouseRules(unittest.TestCase):
                 asked = read_ruleset({"extends": name, **some, "title": "Harbour rules"}, "", found)
                 self.assertEqual(read_ruleset(rules, "", found), asked)
                 self.assertEqual(found, [])
+
+    def test_what_other_settings_leave_without_effect_is_said(self):
+        """A rung, a tiebreak and an overtime by advantages do nothing where there are none."""
+        effect = {"ladder": ["advantage", "disqualify"], "tiebreak": ["advantages", "draw"]}
+        rules = {"title": "Harbour rules", "extends": "full-points", **effect}
+        self.assertEqual(without_effect(read_ruleset(rules, "", [])), [])
+        said = " ".join(without_effect(read_ruleset({**rules, "advantages": False}, "", [])))
+        self.assertIn("a penalty whose rung is an advantage costs nothing", said)
+        self.assertIn("the tiebreak by advantages decides nothing", said)
 
     def test_every_fault_is_named(self):
         broken = {

@@ -4,7 +4,18 @@ import unittest
 
 from jurata_core.answers import ask_legality
 from jurata_core.divisions import BELTS, Division, allowed_belts
-from jurata_core.rulebook import ahead, bands, differences, entries, follows, page, scoring, technique_page
+from jurata_core.rulebook import (
+    DANGER,
+    FALLING,
+    ahead,
+    bands,
+    differences,
+    entries,
+    follows,
+    page,
+    scoring,
+    technique_page,
+)
 from jurata_core.rulesets import preset, preset_ids, read_ruleset
 from jurata_core.techniques import catalogue
 
@@ -69,12 +80,28 @@ class Page(unittest.TestCase):
         self.assertEqual(rows["inside-heel-hook"]["injures"], rows["heel-hook"]["injures"])
 
 
+class Cautions(unittest.TestCase):
+    def test_nobody_taps_out_of_a_fall(self):
+        """A throw is practised by its fall, a lock by the tap (common practice, no source)."""
+        rows = {row["id"]: row for row in page(Division(25, "black", "gi"), preset("full-points"))["techniques"]}
+        self.assertEqual(rows["double-leg"]["danger"], FALLING)
+        self.assertEqual(rows["armbar"]["danger"], DANGER)
+        self.assertIn("ask", rows["guard-jump"]["caution"])
+
+
 class Ahead(unittest.TestCase):
     def test_a_child_of_fifteen_next_year(self):
         step = ahead(Division(15, "green", "gi"), preset("full-points"))[0].as_json()
         self.assertEqual(step["when"], "Next year")
         self.assertIn("Guillotine", step["opened"])
         self.assertEqual(step["length"], "Matches last 5 minutes instead of 4 minutes.")
+
+    def test_a_belt_that_ends_at_that_age_is_doubted(self):
+        """A green belt is a child's; at 16 there is no such division (common practice, no source)."""
+        step = ahead(Division(15, "green", "gi"), preset("full-points"))[0].as_json()
+        self.assertTrue(any("reen belt" in one for one in step["doubts"]), step["doubts"])
+        adult = ahead(Division(25, "white", "gi"), preset("full-points"))[0].as_json()
+        self.assertEqual(adult["doubts"], [])
 
     def test_where_next_year_changes_nothing_the_year_that_does_is_said(self):
         steps = ahead(Division(10, "grey", "gi"), preset("full-points"))

@@ -50,6 +50,11 @@ class Choosing(unittest.TestCase):
         found = wanted(drills, [match(DAY, *[error("taken", "frames")] * 3)])
         self.assertEqual(found[0].drill.name, "both")
 
+    def test_a_drill_in_the_guard_is_not_for_a_mount_lost_from_the_top(self):
+        guard = drill("guard", kinds=("given",), positions=("guard", "side"))
+        self.assertEqual(wanted([guard], [match(DAY, error("given", position="mount"))]), [])
+        self.assertEqual(wanted([guard], [match(DAY, error("given"))])[0].drill.name, "guard")
+
     def test_one_for_everything_is_for_nothing_in_particular(self):
         drills = [drill("all", kinds=tuple(kinds())), drill("one", kinds=("taken",))]
         self.assertEqual(wanted(drills, [match(DAY, error("taken"), error("unheld"))])[0].drill.name, "one")

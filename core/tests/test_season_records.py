@@ -25,6 +25,7 @@ from jurata_core.season.scorer import (
     scoring_of,
     stored,
 )
+from jurata_core.season.words import percent
 
 from .test_season import MATCH
 
@@ -55,6 +56,9 @@ class OfAScorer(unittest.TestCase):
         self.assertEqual(sorted(one.standing for one in found.calls), ["agreed", "not_awarded", "not_called"])
         self.assertEqual(read_stored(stored(found)), found)
         self.assertEqual(read_stored([]).calls, ())
+
+    def test_little_is_not_said_to_be_nothing(self):
+        self.assertEqual([percent(one) for one in (0, 0.003, 0.5, 0.997, 1)], ["0%", "0.3%", "50%", "99.7%", "100%"])
 
     def test_without_calls_there_is_nothing_to_agree_on(self):
         self.assertEqual(scoring(MATCH).calls, ())
@@ -132,6 +136,18 @@ class OfAClub(unittest.TestCase):
         blue = self.season.belts[1]
         self.assertEqual((blue.errors.n, blue.errors.per_ten, blue.worst), (3, 3.0, "taken"))
         self.assertEqual(sum(one.matches for one in self.season.ages), self.season.matches)
+
+    def test_conceding_is_parted_by_the_move(self):
+        """A coach drills the defence of takedowns or of passes, not of everything (common practice, no source)."""
+        takedown, passed = (
+            one._replace(mistake=one.mistake._replace(part=part))
+            for one, part in ((error("taken", 0.3, 2), "takedown"), (error("taken", 0.1, 3), "pass"))
+        )
+        season = club_of([PlayedBy(1, "blue", 24, 300_000, "lost", [takedown, passed, takedown])])
+        shown = club_json(season, {1: "Ada"})["kinds"]
+        self.assertEqual(
+            [(one["name"], one["n"]) for one in shown], [("Takedowns conceded", 2), ("Guard passes conceded", 1)]
+        )
 
     def test_it_is_shown_with_names(self):
         shown = club_json(self.season, {1: "Ada", 2: "Bo"})

@@ -129,6 +129,10 @@ class House(TestCase):
         self.assertEqual([(one["version"], one["settings"]["hold_seconds"]) for one in listed], [(2, 5), (1, 4)])
         self.assertEqual(listed[0]["body"], {**self.RULES, "hold_seconds": 5, "version": 2})
 
+    def test_what_has_no_effect_is_said(self):
+        saved = self.save({**self.RULES, "advantages": False, "tiebreak": ["advantages", "draw"]}).json()
+        self.assertTrue(any("tiebreak by advantages" in said for said in saved["without_effect"]), saved)
+
     def test_a_file_goes_round(self):
         saved = self.save().json()
         answer = self.client.get(f"/api/house-rules/{saved['id']}/file")
