@@ -9,7 +9,7 @@ from itertools import pairwise
 from jurata_core.review import causes, kinds
 from jurata_core.season import Played
 from jurata_core.season.figures import NOTHING
-from jurata_core.season.mistakes import Counted, Mistake
+from jurata_core.season.mistakes import PART_NAMES, Counted, Mistake, parts_of
 from jurata_core.season.plan import MOST_DRILLS, MOST_NEW, Drill, days_of, effects, examples, proposed, wanted
 from jurata_core.vocabulary import vocabulary
 
@@ -50,6 +50,16 @@ class Choosing(unittest.TestCase):
         found = wanted(drills, [match(DAY, *[error("taken", "frames")] * 3)])
         self.assertEqual(found[0].drill.name, "both")
 
+    def test_each_move_that_was_conceded_has_its_own_drill(self):
+        """Nobody learns to keep their feet by a drill for the guard (common practice, no source)."""
+        drills = [drill(part, kinds=(part,)) for part in parts_of("taken")]
+        for part in PART_NAMES:
+            swept = error("taken")
+            swept = swept._replace(mistake=swept.mistake._replace(part=part))
+            self.assertEqual([one.drill.name for one in wanted(drills, [match(DAY, swept)])], [f"taken:{part}"])
+        whole = wanted([drill("all", kinds=("taken",))], [match(DAY, swept)])
+        self.assertEqual([one.drill.name for one in whole], ["all"])
+
     def test_a_drill_in_the_guard_is_not_for_a_mount_lost_from_the_top(self):
         guard = drill("guard", kinds=("given",), positions=("guard", "side"))
         self.assertEqual(wanted([guard], [match(DAY, error("given", position="mount"))]), [])
@@ -64,7 +74,8 @@ class Choosing(unittest.TestCase):
 
     def test_the_examples_are_for_what_there_is(self):
         for one in examples():
-            self.assertLessEqual(set(one.kinds), set(kinds()), one.name)
+            known = {part for kind in kinds() for part in (kind, *parts_of(kind))}
+            self.assertLessEqual(set(one.kinds), known, one.name)
             self.assertLessEqual(set(one.causes), set(causes()), one.name)
             self.assertLessEqual(set(one.positions), set(vocabulary()["positions"]), one.name)
 

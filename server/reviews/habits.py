@@ -7,6 +7,7 @@ from typing import Any
 
 from jurata_core.faults import Fault, FaultyInput
 from jurata_core.review import Decided, Setting, kinds, offers
+from jurata_core.season.mistakes import parts_of
 from jurata_core.times import to_millis, to_seconds
 from matches.summaries import outdate, settings_of
 
@@ -40,6 +41,7 @@ def settings_json(club: int) -> list[dict[str, Any]]:
             "kind": kind.id,
             "name": kind.name,
             "instead": kind.instead,
+            "parts": [{"kind": part, "name": name} for part, name in parts_of(kind.id).items()],
             "off": settings.get(kind.id, Setting()).off,
             "limits": [
                 {

@@ -181,6 +181,13 @@ class LimitSerializer(serializers.Serializer[Any]):
     usual = serializers.FloatField()
 
 
+class PartOfKindSerializer(serializers.Serializer[Any]):
+    """A move that was conceded, as a drill may be for it."""
+
+    kind = serializers.CharField()
+    name = serializers.CharField()
+
+
 class KindSerializer(serializers.Serializer[Any]):
     """A kind of error as the coach has it looked for, and what was made of it so far."""
 
@@ -188,6 +195,7 @@ class KindSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     instead = serializers.CharField()
     off = serializers.BooleanField()
+    parts = PartOfKindSerializer(many=True)
     limits = LimitSerializer(many=True)
     accepted = serializers.IntegerField()
     dismissed = serializers.IntegerField()

@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from config.choices import POSITIONS
 from jurata_core.review import kinds
+from jurata_core.season.mistakes import parts_of
 from reviews.serializers import LONGEST_DAYS
 from roster.models import Athlete
 from seasons.views.season import WORDS, OfAthleteSerializer
@@ -30,7 +31,7 @@ class DrillOfLibrarySerializer(serializers.ModelSerializer[Drill]):
         fields = ["id", "name", "about", "minutes", "kinds", "causes", "positions"]
 
     def validate_kinds(self, value: list[str]) -> list[str]:
-        if unknown := set(value) - set(kinds()):
+        if unknown := set(value) - {part for kind in kinds() for part in (kind, *parts_of(kind))}:
             raise serializers.ValidationError(f"{', '.join(sorted(unknown))}: there is no such kind of error")
         return value
 

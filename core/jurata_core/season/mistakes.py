@@ -42,11 +42,23 @@ PART_NAMES = {
     "hold": "Mount and knee on belly conceded", "back": "Back control conceded", "submission": "Nearly submitted",
 }  # fmt: skip
 """What the parts of conceding are called: a coach drills one of them, not all of them."""
+PARTED = "taken"
+"""The kind of error that has parts."""
+
+
+def parts_of(kind: str) -> dict[str, str]:
+    """What a drill can be for within a kind of error, each with its name."""
+    return {f"{kind}:{part}": name for part, name in PART_NAMES.items()} if kind == PARTED else {}
+
+
+def drilled_as(mistake: Mistake) -> frozenset[str]:
+    """What a drill for this error may be for: its kind as a whole, or the move that it conceded."""
+    return frozenset({mistake.kind, f"{mistake.kind}:{mistake.part}"})
 
 
 def part_of(error: Error) -> str:
     """Which move an error conceded; of a row that was given for several, the first of them."""
-    if error.kind != "taken" or not error.found.rows:
+    if error.kind != PARTED or not error.found.rows:
         return ""
     reason = error.found.rows[0].reason
     claims = () if isinstance(reason, CloseSubmission) else claims_of(reason)

@@ -19,7 +19,7 @@ from fsrs import Card, Rating, Scheduler
 
 from .athlete import MINUTE, Played, kind_name
 from .certainty import Change, changes
-from .mistakes import Counted
+from .mistakes import Counted, drilled_as
 
 POINT, ADVANTAGE, HAPPENED = 0.05, 0.02, 0.01
 """What a point, an advantage and the error itself weigh, next to what it cost of the chance of winning."""
@@ -60,7 +60,9 @@ class Drill(NamedTuple):
         """How well it is for an error: once for its kind, once for a cause of it, half for where it began."""
         mistake = one.mistake
         by_cause = bool(set(self.causes) & set(mistake.causes))
-        return (mistake.kind in self.kinds) + by_cause + PLACE_TELLS * (mistake.position in self.positions)
+        return (
+            bool(drilled_as(mistake) & set(self.kinds)) + by_cause + PLACE_TELLS * (mistake.position in self.positions)
+        )
 
 
 class Wanted(NamedTuple):
@@ -126,7 +128,7 @@ def _is_for(drill: Drill, one: Counted) -> bool:
     """
     where = one.mistake.position
     here = not drill.positions or not where or where in drill.positions
-    return _by_cause(drill, one) or (here and one.mistake.kind in drill.kinds)
+    return _by_cause(drill, one) or (here and bool(drilled_as(one.mistake) & set(drill.kinds)))
 
 
 def _by_cause(drill: Drill, one: Counted) -> bool:

@@ -3456,6 +3456,7 @@ export interface components {
             name: string;
             instead: string;
             off: boolean;
+            parts: components["schemas"]["PartOfKind"][];
             limits: components["schemas"]["Limit"][];
             accepted: number;
             dismissed: number;
@@ -4162,6 +4163,11 @@ export interface components {
              * @description where in the clip the match ends; null: with the clip
              */
             closes: number | null;
+        };
+        /** @description A move that was conceded, as a drill may be for it. */
+        PartOfKind: {
+            kind: string;
+            name: string;
         };
         PartOfTime: {
             /**

@@ -127,7 +127,8 @@ function namesOf(kind: ClubKind): string {
 /** What to drill tonight: what costs most, with whom it concerns and the drills that are for it. */
 function Theme({ kind, found }: { kind: ClubKind; found: ClubSeason }) {
   const drills = useQuery({ queryKey: ["drills"], queryFn: () => ok(api.GET("/api/drills")) });
-  const fitting = drills.data?.filter((one) => one.kinds.includes(kind.kind)) ?? [];
+  const meant = [kind.kind, `${kind.kind}:${kind.part}`];
+  const fitting = drills.data?.filter((one) => one.kinds.some((name) => meant.includes(name))) ?? [];
   return (
     <section className="border-l-4 border-amber-deep pl-5">
       <h2 className="font-serif text-2xl font-semibold">Tonight: {kind.name.toLowerCase()}</h2>

@@ -7,7 +7,17 @@ import { useDoing } from "../components/useDoing";
 import { POSITION_WORDS } from "../components/words";
 
 /** A drill: what it is called, how it is done, how long it takes, and what it is for. */
-export function DrillForm({ drill, id, kinds, done }: { drill: NewDrill; id: number | null; kinds: KindOfError[]; done: () => void }) {
+export function DrillForm({
+  drill,
+  id,
+  kinds,
+  done,
+}: {
+  drill: NewDrill;
+  id: number | null;
+  kinds: Pick<KindOfError, "kind" | "name">[];
+  done: () => void;
+}) {
   const [form, setForm] = useState(drill);
   const set = (part: Partial<NewDrill>) => setForm((now) => ({ ...now, ...part }));
   const save = useDoing<undefined>(["drills"], async () => {
@@ -51,7 +61,15 @@ export function DrillForm({ drill, id, kinds, done }: { drill: NewDrill; id: num
 }
 
 /** What a drill is for. */
-function Uses({ form, kinds, set }: { form: NewDrill; kinds: KindOfError[]; set: (part: Partial<NewDrill>) => void }) {
+function Uses({
+  form,
+  kinds,
+  set,
+}: {
+  form: NewDrill;
+  kinds: Pick<KindOfError, "kind" | "name">[];
+  set: (part: Partial<NewDrill>) => void;
+}) {
   const causes = useQuery({ queryKey: ["causes"], queryFn: () => ok(api.GET("/api/causes")) });
   const positions = Object.keys(POSITION_WORDS) as PositionName[];
   return (

@@ -17,7 +17,8 @@ export function DrillsPage() {
   const kinds = useQuery({ queryKey: ["kinds"], queryFn: () => ok(api.GET("/api/kinds")) });
   const examples = useDoing<undefined>(KEY, () => ok(api.POST("/api/drills/examples")));
   const [editing, setEditing] = useState<DrillOfLibrary | "new" | null>(null);
-  const names = new Map(kinds.data?.map((one) => [one.kind, one.name]));
+  const all = kinds.data?.flatMap((one) => [one, ...one.parts]) ?? [];
+  const names = new Map(all.map((one) => [one.kind, one.name]));
   const found = drills.data ?? [];
   return (
     <PaperPage
@@ -57,7 +58,7 @@ export function DrillsPage() {
           <DrillForm
             drill={editing === "new" ? EMPTY : editing}
             id={editing === "new" ? null : editing.id}
-            kinds={kinds.data ?? []}
+            kinds={all}
             done={() => setEditing(null)}
           />
         )}
