@@ -37,6 +37,7 @@ class Scoring(Journey):
             page.get_by_role("button", name="Log it").press("Enter")
         elif kind == "end":
             page.keyboard.press("Enter")
+            page.keyboard.press("1")  # by time: with time left, nothing is chosen
             page.get_by_role("button", name="Log it").press("Enter")
         expect(page.get_by_role("heading", name="How it ended")).to_have_count(0)
         self.saved()
