@@ -88,6 +88,7 @@ class HouseRulesJourney(Journey):
         page.get_by_label("Name", exact=True).fill("Harbour rules")
         page.get_by_label("Control time (seconds)").fill("2")
         page.get_by_role("combobox", name="Barred for everyone").fill("jumping armlock")
+        expect(page.get_by_label("Barred for everyone: found")).to_contain_text("Flying armbar")
         page.keyboard.press("Enter")
         changes = page.get_by_label("Changes")
         expect(changes).to_contain_text("Control time (seconds): 2 instead of 3")

@@ -68,6 +68,15 @@ describe("a combobox", () => {
     expect(sent).not.toHaveBeenCalled();
   });
 
+  it("leaves the form where it is with a name that nothing was found for", () => {
+    const { type, press, take } = open("takes");
+    type("zzz");
+    expect(press("Enter")).toBe(false); // the browser would send the form
+    type("");
+    expect(press("Enter")).toBe(true);
+    expect(take).not.toHaveBeenCalled();
+  });
+
   it("takes nothing with Enter where that is not asked for, and what is clicked stays lit", () => {
     const { type, press, take, options } = open("nothing");
     type("arm");

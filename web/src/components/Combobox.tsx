@@ -78,11 +78,11 @@ export function Combobox<T extends Named>(props: Props<T>) {
             onKeyDown: (event) => {
               if (event.key !== "Enter") return;
               (event.nativeEvent as { preventDownshiftDefault?: boolean }).preventDownshiftDefault = true;
-              if (ask && !one) event.preventDefault();
+              const unfinished = enter === "takes" && event.currentTarget.value !== "";
+              if ((ask && !one) || unfinished) event.preventDefault(); // the form is not sent without what was being typed
               if (enter === "nothing" || !open || !one) return;
               // One Enter takes the lit name and sends it: the form goes with the name in place.
               flushSync(() => choose(one, at));
-              if (enter === "takes") event.preventDefault();
             },
           })}
         />
