@@ -191,8 +191,7 @@ def _of_folder(folder: Path) -> Iterator[Source]:
 
 
 def _of_zip(file: Path | IO[bytes], called: str, outer: str = "") -> Iterator[Source]:
-    """What a zip holds. ``outer`` is what it is called where it lies in no other one; a zip in a zip in a zip is not
-    read."""
+    """What a zip holds. ``outer`` is its name, and empty for a zip within a zip: one within that is not read."""
     with zipfile.ZipFile(file) as archive:
         if (size := sum(one.file_size for one in archive.infolist())) > MOST_UNPACKED:
             message = f"holds {size // 1024**2} MiB unpacked; {MOST_UNPACKED // 1024**2} MiB at most"

@@ -37,7 +37,7 @@ DONE_WELL: dict[Word, str] = {
 
 
 def percent(share: float) -> str:
-    """A share in percent; near 0 and 1 with a decimal, so that little is not said to be nothing."""
+    """A share in percent; near 0 and 1 with a decimal. Under 0.05% is still shown as 0%."""
     near = 0 < share < 0.01 or 0.99 < share < 1
     return f"{100 * share:.1f}%".replace(".0%", "%") if near else f"{round(100 * share)}%"
 
