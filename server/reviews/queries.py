@@ -166,10 +166,10 @@ def causes_of(club: int) -> list[str]:
 def review_json(match: Match) -> dict[str, Any]:
     """Errors, chains, marks and what was done well, for the screen."""
     found = reviewed(match)
-    told = {key for chain in told_in_report(match, found) for key in chain.members}
+    shown = {key for chain in chains_in_report(match, found) for key in chain.members}
     return {
         "found": [_error_json(match, found, error) for error in found.errors],
-        "chains": [_chain_json(match, found, chain, told) for chain in found.chains],
+        "chains": [_chain_json(match, found, chain, shown) for chain in found.chains],
         "first": found.first,
         "danger": in_danger(found.seen.log.ruleset),
         "causes": causes_of(match.athlete.club_id),
@@ -205,14 +205,14 @@ def _came_json(match: Match, came: Came) -> dict[str, Any]:
     return {"key": came.earlier, "because": with_names(match, came.because), "accepted": came.accepted}
 
 
-def _chain_json(match: Match, found: Reviewed, chain: Chain, told: Set[str]) -> dict[str, Any]:
+def _chain_json(match: Match, found: Reviewed, chain: Chain, shown: Set[str]) -> dict[str, Any]:
     members = found.of(chain.members)
     links = [found.came_from[error.key] for error in members[1:] if error.key in found.came_from]
     return {
         **chain.as_json(),
         "cost": said_cost(found, members),
         "accepted": all(link.accepted for link in links) and _accepted(found, chain.root),
-        "in_report": [key for key in chain.members if key in told],
+        "in_report": [key for key in chain.members if key in shown],
         "otherwise": otherwise_of(match, found, members),
     }
 
@@ -246,7 +246,7 @@ def _accepted(found: Reviewed, key: str) -> bool:
 
 
 MOST, MOST_YOUNG = 3, 2
-"""So many things are told in a report: more is not read on the way home."""
+"""The most things that a report shows: more is not read on the way home."""
 
 
 def accepted_chains(found: Reviewed) -> list[Chain]:
@@ -255,8 +255,8 @@ def accepted_chains(found: Reviewed) -> list[Chain]:
     return [replace(chain, members=members) for chain, members in kept if members]
 
 
-def told_in_report(match: Match, found: Reviewed) -> list[Chain]:
-    """Those that the athlete's report tells of."""
+def chains_in_report(match: Match, found: Reviewed) -> list[Chain]:
+    """The accepted chains that the athlete's report shows."""
     return accepted_chains(found)[: MOST_YOUNG if match.age < young_below() else MOST]
 
 

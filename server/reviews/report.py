@@ -23,7 +23,7 @@ from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
 from .models import Answer
-from .queries import Reviewed, accepted_chains, otherwise_of, reviewed, said_cost, told_in_report
+from .queries import Reviewed, accepted_chains, otherwise_of, reviewed, said_cost, chains_in_report
 
 MOST_WELL = 3
 STYLE = Path(__file__).parent / "static" / "reviews" / "report.css"
@@ -55,7 +55,7 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
         "because": with_names(match, verdict.summary()["because"]),
         "greeting": written.greeting if written else "",
         "well": _well(match, found, written.well if written else ""),
-        "mattered": [_thing(match, found, chain, cuts, young) for chain in told_in_report(match, found)],
+        "mattered": [_thing(match, found, chain, cuts, young) for chain in chains_in_report(match, found)],
         "drills": drills,
         "line": _line(found, accepted),
         "notes": [
@@ -121,11 +121,11 @@ def _drill(error: Error, ticked: set[str]) -> dict[str, Any]:
 def _line(found: Reviewed, accepted: list[Chain]) -> list[dict[str, Any]]:
     """One row an exchange that gave something: who gained what, and the accepted errors that began in it."""
     verdict = found.seen.verdict
-    told = {key for chain in accepted for key in chain.members}
+    accepted_keys = {key for chain in accepted for key in chain.members}
     rows = []
     began_in: dict[int | None, list[str]] = {}
     for error in found.errors:
-        if error.key in told:
+        if error.key in accepted_keys:
             began_in.setdefault(verdict.timeline.exchange_at(error.found.since), []).append(error.title)
     for number, (exchange, awards, _) in enumerate(verdict.by_exchange()):
         began = began_in.get(number, [])

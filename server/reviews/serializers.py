@@ -103,7 +103,7 @@ class ChainSerializer(serializers.Serializer[Any]):
     members = serializers.ListField(child=serializers.CharField())
     cost = serializers.CharField(allow_blank=True, help_text="of all of it together, in a sentence")
     accepted = serializers.BooleanField(help_text="whether the coach has accepted it with all its links")
-    in_report = serializers.ListField(child=serializers.CharField(), help_text="those that the report tells of")
+    in_report = serializers.ListField(child=serializers.CharField(), help_text="those that the report shows")
     otherwise = OtherwiseSerializer(allow_null=True)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import math
 from typing import Any
 
 from .certainty import LEAST_MATCHES, Change, Rate, Share, Word
@@ -16,6 +17,7 @@ MOVE_TITLES: dict[Move, str] = {
     "escape": "Escapes from control",
     "submission": "Submissions",
 }
+MOST_DECIMALS = 3
 LEAST_LOST = 0.005
 LEAST = 4
 """With fewer, before and since together, nothing is said of a change."""
@@ -37,9 +39,11 @@ DONE_WELL: dict[Word, str] = {
 
 
 def percent(share: float) -> str:
-    """A share in percent; near 0 and 1 with a decimal. Under 0.05% is still shown as 0%."""
-    near = 0 < share < 0.01 or 0.99 < share < 1
-    return f"{100 * share:.1f}%".replace(".0%", "%") if near else f"{round(100 * share)}%"
+    """A share in percent; near 0 and 1 with so many decimals that it does not read as never or always."""
+    edge = 100 * min(share, 1 - share)
+    decimals = min(MOST_DECIMALS, -math.floor(math.log10(edge))) if 0 < edge < 1 else 0
+    said = f"{100 * share:.{decimals}f}"
+    return f"{said.rstrip('0').rstrip('.') if decimals else said}%"
 
 
 def said_share(share: Share) -> str:

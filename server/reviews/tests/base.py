@@ -47,6 +47,6 @@ class ReviewCase(CoachCase):
         return self.at("put", f"errors/{key}", said)
 
     def accept(self, *keys):
-        """Accept some errors, or all: what is accepted is told in the report."""
+        """Accept some errors, or all: what is accepted is shown in the report."""
         for key in keys or [error["key"] for error in self.review()["found"]]:
             self.remark(key, standing="accepted")

@@ -74,8 +74,8 @@ class Report(Shared):
         report = self.at("get", "report").json()
         self.assertEqual(titles(report), ["Guard pass conceded"])
         self.assertEqual([title for row in report["line"] for title in row["began"]], ["Guard pass conceded"])
-        (told,) = [chain["in_report"] for chain in self.review()["chains"] if chain["in_report"]]
-        self.assertEqual(told, [PASSED])
+        (shown,) = [chain["in_report"] for chain in self.review()["chains"] if chain["in_report"]]
+        self.assertEqual(shown, [PASSED])
         self.remark(PASSED, standing="open")  # taken out again
         self.assertEqual(titles(self.at("get", "report").json()), [])
         self.assertEqual(self.at("post", "answers", {"text": "x"}).status_code, 404)
@@ -85,9 +85,9 @@ class Report(Shared):
         for age, most in ((24, 3), (15, 2)):
             self.call("patch", f"matches/{self.match_id}", {"age": age, "belt": "blue" if age == 24 else "green"})
             report, review = self.at("get", "report").json(), self.review()
-            told = [chain for chain in review["chains"] if chain["in_report"]]
+            shown = [chain for chain in review["chains"] if chain["in_report"]]
             self.assertEqual(len(report["mattered"]), min(most, len(review["chains"])))
-            self.assertEqual({one["key"] for one in report["mattered"]}, {one["first"] for one in told})
+            self.assertEqual({one["key"] for one in report["mattered"]}, {one["first"] for one in shown})
 
     def test_result_what_was_done_well_what_mattered_and_drills(self):
         self.remark(PASSED, came_from=GRIPPED, standing="accepted")

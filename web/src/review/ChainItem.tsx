@@ -107,8 +107,8 @@ function Does({
       >
         Details{named}
       </button>
-      {chain.told && <span className="text-[15px] font-semibold">✓ in the report</span>}
-      {chain.accepted && !chain.told && (
+      {chain.inReport.length > 0 && <span className="text-[15px] font-semibold">✓ in the report</span>}
+      {chain.accepted && chain.inReport.length === 0 && (
         <span className="text-[15px] font-semibold" title="A report tells of the few things that mattered most.">
           ✓ only its drill in the report
         </span>

@@ -5,6 +5,7 @@ import { Links } from "./Links";
 import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
+import { chainsOf } from "./useReview";
 
 const STYLES: Record<NonNullable<Cut["style"]>, string> = {
   plain: "plain",
@@ -77,10 +78,11 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
 /** What the athlete will read, in a few words, before it is sent. */
 function InReport({ review, report }: { review: Review; report: Report | undefined }) {
   if (!report) return null;
-  const told = report.mattered.flatMap((thing) => [thing.title, ...thing.led_to.map((later) => later.title)]);
-  const only = review.found.filter((error) => error.standing === "accepted" || error.own).length - told.length;
+  const shown = chainsOf(review).filter((chain) => chain.inReport.length > 0);
+  const inReport = shown.reduce((sum, chain) => sum + chain.inReport.length, 0);
+  const leftOut = review.found.filter((error) => error.standing === "accepted" || error.own).length - inReport;
+  const inPart = shown.some((chain) => chain.inReport.length <= chain.later.length);
   const rows = [
-    ["Errors", told.length > 0 ? told.join("; ") : "none: accept errors to put them there"],
     ["Done well", report.well.join(" ") || "nothing"],
     ["Drills", report.drills.length > 0 ? String(report.drills.length) : "none"],
     ["Notes", report.notes.length > 0 ? report.notes.map((note) => note.text).join("; ") : "none"],
@@ -89,6 +91,16 @@ function InReport({ review, report }: { review: Review; report: Report | undefin
     <section data-testid="in-report">
       <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What {review.match.athlete_name} will read</h2>
       <dl className="grid grid-cols-[7rem_1fr] gap-x-4 gap-y-1 pt-2">
+        <dt className="font-semibold">Errors</dt>
+        <dd>
+          {report.mattered.map((thing) => (
+            <p key={thing.key}>
+              {[thing.title, ...thing.led_to.map((later) => later.title)].join(" → ")}
+              {thing.cost && <span className="text-amber-deep"> {thing.cost}</span>}
+            </p>
+          ))}
+          {report.mattered.length === 0 && "none: accept errors to put them there"}
+        </dd>
         {rows.map(([name, said]) => (
           <Fragment key={name}>
             <dt className="font-semibold">{name}</dt>
@@ -96,10 +108,15 @@ function InReport({ review, report }: { review: Review; report: Report | undefin
           </Fragment>
         ))}
       </dl>
-      {only > 0 && (
+      {inPart && (
         <p className="pt-1 text-slate">
-          {only} more accepted {only === 1 ? "error is" : "errors are"} left out: a report tells of the {report.young ? "two" : "three"}{" "}
-          things that mattered most, and has the drills of all.
+          Part of a chain is not accepted. The report has the accepted errors alone, and their cost; the review counts the whole chain.
+        </p>
+      )}
+      {leftOut > 0 && (
+        <p className="pt-1 text-slate">
+          {leftOut} more accepted {leftOut === 1 ? "error is" : "errors are"} left out: a report tells of the{" "}
+          {report.young ? "two" : "three"} things that mattered most, and has the drills of all.
         </p>
       )}
     </section>

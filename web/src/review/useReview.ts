@@ -13,8 +13,8 @@ export interface Chain {
   cost: string;
   /** Whether the coach has accepted it with all its links. */
   accepted: boolean;
-  /** Whether the report tells of any of it. */
-  told: boolean;
+  /** The keys of those of its errors that the report shows. */
+  inReport: string[];
 }
 
 export function useReview(id: string) {
@@ -110,6 +110,6 @@ export function chainsOf(review: Review): Chain[] {
   const errors = new Map(review.found.map((error) => [error.key, error]));
   return review.chains.flatMap(({ members, otherwise, cost, accepted, in_report }) => {
     const [root, ...later] = members.flatMap((key) => errors.get(key) ?? []);
-    return root ? [{ root, later, otherwise, cost, accepted, told: in_report.length > 0 }] : [];
+    return root ? [{ root, later, otherwise, cost, accepted, inReport: in_report }] : [];
   });
 }
