@@ -1,17 +1,26 @@
 """What is still winnable: the search against brute force through the adjudication itself, and the last minute's questions."""
 
 import itertools
+import os
+import random
 import unittest
 from dataclasses import replace
 
 from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.fold import states_at
 from jurata_core.adjudication.places import Place
 from jurata_core.chance import Model, Moments, prior, solve_together
 from jurata_core.match_log import read_log
+from jurata_core.match_log.observations import OTHER, SIDES
+from jurata_core.review.seen import Seen
 from jurata_core.winnable import guessed, last_turn, learned, letting_go, moves_of, standpoint, ways
 from jurata_core.winnable.paces import place_of
+from jurata_core.winnable.ways import Score
 
 from .making import at, end, log, seen, start
+from .random_logs import random_log
+
+RANDOM_LOGS = int(os.environ.get("JURATA_RANDOM_LOGS", "150"))
 
 QUICK = replace(
     guessed(),
@@ -94,13 +103,19 @@ def _row(time: float, before: str, after: str) -> list[dict]:
     return [*pulls, at(time, place.position, place.top)]
 
 
+def offered(read, t, paces=None, side="a", **more):
+    """The ways that are offered at a time in milliseconds."""
+    (state,) = states_at(read, [t])
+    point = standpoint(state, side, t, Seen(read, adjudicate(read)).bell(t))
+    return [] if point is None else ways(point, read.ruleset, paces or guessed(), **more)
+
+
 class Search(unittest.TestCase):
     def test_against_brute_force_through_the_adjudication(self):
         for role, leads, rules in STARTS:
             with self.subTest(role=role, leads=leads, rules=rules):
-                read, verdict = scored(begun(role, leads, rules), rules)
-                point = standpoint(Moments(verdict).at(0), "a", read.duration)
-                found = ways(point, read.ruleset, read.duration, QUICK, most_moves=2)
+                read, _ = scored(begun(role, leads, rules), rules)
+                found = offered(read, 0, QUICK, most_moves=2)
                 expected = by_brute_force(role, leads, rules)
                 least = {
                     outcome: min(way.takes / 1000 for way in found if way.outcome == outcome)
@@ -116,22 +131,14 @@ class Search(unittest.TestCase):
     def test_what_is_being_held_is_counted_on(self):
         """A sweep held for two seconds needs one more."""
         rows = [*begun("guard bottom", {"points": -1}, "full-points"), at(10, "guard", "a"), seen(12, "exchange")]
-        read, verdict = scored(rows, "full-points")
-        first = ways(
-            standpoint(Moments(verdict).at(12_000), "a", read.duration), read.ruleset, read.duration, guessed()
-        )[0]
-        self.assertEqual((first.takes, first.said, first.scores), (1_000, "hold on", (("sweep", "points", 2),)))
+        read, _ = scored(rows, "full-points")
+        first = offered(read, 12_000)[0]
+        self.assertEqual((first.takes, first.said, first.scores), (1_000, "hold on", (Score("sweep", "points", 2),)))
 
     def test_it_closes_as_the_clock_runs_down(self):
-        read, verdict = scored(
-            [*begun("guard bottom", {"points": -2}, "full-points"), seen(290, "exchange")], "full-points"
-        )
-        found = {
-            t: ways(
-                standpoint(Moments(verdict).at(t * 1000), "a", read.duration), read.ruleset, read.duration, guessed()
-            )
-            for t in (0, 290)
-        }
+        rows = [*begun("guard bottom", {"points": -2}, "full-points"), seen(290, "exchange")]
+        read, _ = scored(rows, "full-points")
+        found = {t: offered(read, t * 1000) for t in (0, 290)}
         sweep = {t: next(way for way in rows if way.said.startswith("sweep")) for t, rows in found.items()}
         self.assertEqual((sweep[0].closes, sweep[0].possible), (sweep[290].closes, True))
         self.assertFalse(sweep[290].possible)
@@ -145,8 +152,7 @@ class Search(unittest.TestCase):
             ruleset="late-points",
         )
         read = read_log(raw)
-        point = standpoint(Moments(adjudicate(read)).at(140_000), "a", read.duration)
-        found = ways(point, read.ruleset, read.duration, guessed())
+        found = offered(read, 140_000)
         self.assertTrue(found)
         for way in found:
             # Points open at 150 s: every way begins then, and needs its three seconds.
@@ -154,9 +160,82 @@ class Search(unittest.TestCase):
             self.assertEqual((way.closes, way.possible), (300_000 - way.takes, True))
 
     def test_ahead_there_is_nothing_to_do(self):
-        read, verdict = scored(begun("guard top", {"points": 2}, "full-points"), "full-points")
-        point = standpoint(Moments(verdict).at(0), "a", read.duration)
-        self.assertEqual(ways(point, read.ruleset, read.duration, guessed()), [])
+        read, _ = scored(begun("guard top", {"points": 2}, "full-points"), "full-points")
+        self.assertEqual(offered(read, 0), [])
+
+    def test_a_position_that_is_reached_again_promises_no_second_advantage(self):
+        """Knee on belly, lost, and again: in one spell of control the loss gives one advantage, not two."""
+        rows = [*begun("side top", {"points": -4, "advantages": -1}, "full-points")]
+        read, _ = scored(rows, "full-points", seconds=20)
+        quick = replace(QUICK, moves={**QUICK.moves, "side top": {"knee_on_belly top": 1_000}})
+        for way in offered(read, 0, quick):
+            let_go = [score for score in way.scores if score.what.startswith("letting go of the knee on belly")]
+            self.assertLessEqual(len(let_go), 1, way.said)
+
+    def test_what_the_opponent_holds_is_paid_to_them_meanwhile(self):
+        """Two seconds of their mount are left: an escape that takes longer has to make up for it too."""
+        rows = [*begun("side bottom", {"points": -1}, "full-points"), at(10, "mount", "b"), seen(11, "exchange")]
+        read, _ = scored(rows, "full-points")
+        slow = replace(guessed(), moves={**guessed().moves, "mount bottom": {"guard top": 9_000}})
+        for way in offered(read, 11_000, slow):
+            self.assertIn(Score("the opponent's mount", "points", -4, own=False), way.scores)
+
+    def test_every_way_that_is_offered_scores_what_it_promises(self):
+        """Each is carried out on the log that it was offered for, and adjudicated."""
+        rng = random.Random(4)
+        tried = 0
+        for number in range(RANDOM_LOGS):
+            raw = random_log(rng, rng.randrange(1, 25), ended=False)
+            raw["observations"] = [one for one in raw["observations"] if one["kind"] != "decision"]
+            read = read_log(raw)
+            if read.duration is None:
+                continue
+            t = rng.choice([one.t for one in read.observations])
+            bell = Seen(read, adjudicate(read)).bell(t)
+            for side in SIDES:
+                for way in offered(read, t, side=side):
+                    if way.possible:
+                        tried += 1
+                        self.carry_out(number, raw, t, side, way, bell)
+        self.assertGreater(tried, RANDOM_LOGS // 2)
+
+    def carry_out(self, number, raw, t, side, way, bell):
+        before = [one for one in raw["observations"] if round(one["t"] * 1000) <= t]
+        (state,) = states_at(read_log({**raw, "observations": before}), [t])
+        rows = [] if state.clock.run_from is not None else [seen(t / 1000, "clock", action="start", restart="same")]
+        place, now = state.control.place, t + way.wait
+        left = bell - state.clock.at(t) - way.wait - way.takes
+        later = not state.claims and state.stay.since is None
+        if way.steps[-1].does == "time" and later:
+            now += left  # it is begun so late that time runs out on it
+        for step in way.steps:
+            now += step.takes
+            if isinstance(step.does, Place):
+                if place.position == "standing" and step.does.top == OTHER[side]:
+                    rows.append(seen(now / 1000, "pull", by=side))
+                place = step.does
+                rows.append(at(now / 1000, place.position, place.top))
+            elif step.does == "close":
+                rows.append(
+                    seen(now / 1000, "submission", by=side, technique="armbar", threat="close", until=now / 1000)
+                )
+        end = "time" if way.steps[-1].does == "time" else "exchange"
+        if end == "time":
+            rows.append(seen((now if later else now + left) / 1000, "end", how="time"))
+        else:
+            rows.append(seen(now / 1000, "exchange"))
+        sign = 1 if side == "a" else -1
+        was = adjudicate(read_log({**raw, "observations": [*before, seen(t / 1000, "exchange")]}))
+        then = adjudicate(read_log({**raw, "observations": [*before, *rows]}))
+        held = {one: sum(1 for hold in state.holds if hold.side == one and hold.until < now) for one in SIDES}
+        for tally in ("points", "advantages"):
+            gained = {one: then.score[one][tally] - was.score[one][tally] for one in SIDES}
+            if tally == "advantages" and read_log(raw).ruleset.advantages:
+                gained = {one: n - held[one] for one, n in gained.items()}
+            promised = sum(score.n for score in way.scores if score.tally == tally)
+            self.assertEqual(
+                sign * (gained["a"] - gained["b"]), promised, (number, tally, t, side, way, raw["ruleset"])
+            )
 
 
 def let_go(model, moment, side):

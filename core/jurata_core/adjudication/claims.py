@@ -15,8 +15,8 @@ from collections.abc import Sequence
 from ..match_log.observations import OTHER, Ref
 from ..times import Millis
 from .at_once import Gain, rule_of
-from .control import Control, Spell
-from .places import OWN_POSITION, Place, passed_through
+from .control import Control
+from .places import Place, passed_through
 from .reasons import (
     DroppedAsFled,
     DroppedByStop,
@@ -37,7 +37,7 @@ from .reasons import (
 )
 from .rows import ClaimEnd, Count, UnpaidClaim
 from .state import Claim, State
-from .transition import Transition, consoled
+from .transition import Transition, console
 
 NEAR_WINDOW: Millis = 5_000
 """A ``near`` this close to a lost claim of its kind is probably the same event."""
@@ -100,9 +100,7 @@ def pay(state: State, claim: Claim, t: Millis) -> None:
         _close_too_early(state, claim, t)
         return
     _close(state, claim, t, "paid")
-    spell = state.control.spell(claim.side)
-    if claim.kind in OWN_POSITION and spell is not None:
-        state.control = state.control.with_spell(claim.side, Spell(spell.paid | {claim.kind}, spell.consoled))
+    state.control = state.control.with_paid(claim.side, (claim.kind,))
     if claim.n:
         reason = Held if claim.tally == "points" else HeldAdvantage
         began = state.clock.at(t) - t + (t if counted is None else counted)
@@ -146,15 +144,12 @@ def lose(
         _unpaid(state, claim, t, reason, refs)
         if claim.tally == "points":
             _note_lost(state, claim, t)
-    for side, together in consoled(state.ruleset, before or state.control, lost).items():
+    state.control, sides = console(state.ruleset, before or state.control, state.control, lost)
+    for side, together in sides.items():
         kinds = tuple(claim.kind for claim in together)
         longest = max(together, key=lambda claim: claim.held)
         reached = Lost(kinds, longest.held, state.ruleset.holds[longest.kind], ending, position)
         cited = (*dict.fromkeys(claim.ref for claim in together), *refs)
-        spell = state.control.spell(side)
-        if spell is not None:
-            own = spell.consoled | OWN_POSITION.intersection(kinds)
-            state.control = state.control.with_spell(side, Spell(spell.paid, own))
         state.award(t, side, "advantages", 1, reached, cited)
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from ..match_log.observations import OTHER, Side
 from ..records import record
 from ..times import Millis
-from .places import STANDING, ClaimKind, Place
+from .places import OWN_POSITION, STANDING, ClaimKind, Place
 
 
 @record
@@ -50,6 +52,18 @@ class Control:
         return Control(
             self.place, self.last, self.origin, self.pullers, spells, self.established, self.base, self.top_from
         )
+
+    def with_paid(self, side: Side, kinds: Iterable[ClaimKind]) -> Control:
+        """The same once claims were paid: the side's spell of control, where there is one, remembers its positions."""
+        spell = self.spell(side)
+        own = OWN_POSITION.intersection(kinds)
+        return self if spell is None or not own else self.with_spell(side, Spell(spell.paid | own, spell.consoled))
+
+    def with_consoled(self, side: Side, kinds: Iterable[ClaimKind]) -> Control:
+        """The same once the loss of claims gave an advantage, which the spell remembers in the same way."""
+        spell = self.spell(side)
+        own = OWN_POSITION.intersection(kinds)
+        return self if spell is None or not own else self.with_spell(side, Spell(spell.paid, spell.consoled | own))
 
     def origin_for(self, side: Side | None) -> Place:
         """Where a position with ``side`` on top comes from."""

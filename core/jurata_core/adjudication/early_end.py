@@ -48,12 +48,16 @@ def _mercy(state: State, was: Before, t: Millis) -> None:
             return
 
 
-def _golden(state: State, was: Before, t: Millis) -> None:
+def golden_tallies(state: State) -> tuple[Tally, ...]:
+    """The tallies of which the first score ends the match; none in regular time."""
     overtime = state.ruleset.overtime
-    golden = None if overtime is None else overtime.golden
-    if golden is None:
-        return
-    counted: tuple[Tally, ...] = ("points",) if golden == "points" else ("points", "advantages")
+    if overtime is None or overtime.golden is None or not state.clock.periods:
+        return ()
+    return ("points",) if overtime.golden == "points" else ("points", "advantages")
+
+
+def _golden(state: State, was: Before, t: Millis) -> None:
+    counted = golden_tallies(state)
     if not _scorers(state, was, counted):
         return
     give_over(state, t)

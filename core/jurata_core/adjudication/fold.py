@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import gc
+from bisect import bisect_right
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
+from operator import attrgetter
 
 from ..divisions import doubts
 from ..match_log import MatchLog
@@ -173,6 +175,18 @@ def _fall_due(state: State, due: Millis) -> None:
         penalise(state, SIDES, "double_pull", due, None)
 
 
+def states_at(log: MatchLog, times: Iterable[Millis]) -> Iterator[State]:
+    """The state at each of some times, which are in order, with all that fell due at it and without the rows."""
+    state, folded = begin(log), 0
+    for t in times:
+        until = bisect_right(log.observations, t, folded, key=attrgetter("t"))
+        fold(state, log.observations[folded:until])
+        folded = until
+        here = state.fork()
+        advance(here, t)
+        yield here
+
+
 def result(state: State) -> Result:
     """Who won: by how it ended, or after time by the first difference down the tiebreak."""
     ending = state.ending
@@ -181,14 +195,7 @@ def result(state: State) -> Result:
     if ending.how is not None:
         return Result(ending.winner, ending.how, ending.t)
     votes = 0 if state.votes is None else state.votes[0] - state.votes[1]
-    first, last = state.scorers.so_far()
-    beyond: dict[Lead, int] = {
-        **leads(state.score),
-        "first_score": _ahead(first),
-        "last_score": _ahead(last),
-        "submission_attempts": state.close["a"] - state.close["b"],
-    }
-    lead, by = settled(state.ruleset.tiebreak, beyond, votes)
+    lead, by = settled(state.ruleset.tiebreak, all_leads(state), votes)
     winner = None if lead == 0 else SIDES[0] if lead > 0 else SIDES[1]
     return Result(winner, _METHODS[by](), ending.t)
 
@@ -197,6 +204,17 @@ def leads(score: Tallies) -> dict[Lead, int]:
     """The athlete's leads; of penalties, by how many fewer."""
     ahead: dict[Lead, int] = {tally: score["a"][tally] - score["b"][tally] for tally in TALLIES}
     return {**ahead, "penalties": -ahead["penalties"]}
+
+
+def all_leads(state: State) -> dict[Lead, int]:
+    """The athlete's leads in all that a tiebreak can ask for."""
+    first, last = state.scorers.so_far()
+    return {
+        **leads(state.score),
+        "first_score": _ahead(first),
+        "last_score": _ahead(last),
+        "submission_attempts": state.close["a"] - state.close["b"],
+    }
 
 
 def _ahead(side: Side | None) -> int:

@@ -254,6 +254,16 @@ def consoled(ruleset: Ruleset, before: Control, lost: Iterable[AnyClaim]) -> dic
     return found
 
 
+def console(
+    ruleset: Ruleset, before: Control, after: Control, lost: Iterable[AnyClaim]
+) -> tuple[Control, dict[Side, list[AnyClaim]]]:
+    """``after`` once its spells of control remember what is :func:`consoled`, and that."""
+    found = consoled(ruleset, before, lost)
+    for side, claims in found.items():
+        after = after.with_consoled(side, [claim.kind for claim in claims])
+    return after, found
+
+
 Ignored = Literal["not_from_standing", "again"]
 """Why a pull does not count."""
 

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
+from ..adjudication.fold import states_at
 from ..adjudication.places import GUARDS
 from ..adjudication.sentences import PLACES, WHO
 from ..chance import Asking, Chance, Model, solve_together, timeline
 from ..chance.moments import Moment
 from ..match_log.observations import Side
-from ..rulesets import Ruleset
 from ..times import Millis, minutes, span, to_seconds
 from ..winnable import Letting, Paces, Way, last_turn, letting_go, standpoint, ways
 from .cost import Swing, swings
@@ -124,13 +124,12 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
     begin = seen.verdict.running[0].start if seen.verdict.running else 0
     cuts = [begin, *(t for t in cuts if begin < t <= seen.over)]
     found = []
-    for t, end in pairwise(cuts):
+    for (t, end), state in zip(pairwise(cuts), states_at(seen.log, cuts[:-1]), strict=True):
         moment, until = seen.moment(t), seen.clock(end)
         if until <= moment.clock:
             continue
-        bell = seen.bell(t)
-        point = standpoint(moment, seen.side, bell)
-        reached = tuple(ways(point, _rules_at(seen, moment), bell, paces, MOST_WAYS))
+        point = standpoint(state, seen.side, t, seen.bell(t))
+        reached = () if point is None else tuple(ways(point, seen.log.ruleset, paces, MOST_WAYS))
         ahead, by = seen.lead_in(t)
         stands = ("level", f"ahead {by}", f"behind {by}")[ahead]
         if moment.overtime is not None:
@@ -141,18 +140,12 @@ def windows(seen: Seen, paces: Paces) -> list[Window]:
     return found
 
 
-def _rules_at(seen: Seen, moment: Moment) -> Ruleset:
-    """Those of the log; in overtime points are open whatever they say."""
-    rules = seen.log.ruleset
-    return rules if moment.overtime is None else replace(rules, points_from_fraction=0, points_from_seconds=None)
-
-
 def closings(cut: Sequence[Window], over: Millis) -> list[Closing]:
     """The last few ways that closed before the match was over; holding on does not count."""
     found: dict[str, Closing] = {}
     for window in cut:
         for way in window.ways:
-            if way.steps and way.closes < over and _needed(way, cut):
+            if way.moves and way.closes < over and _needed(way, cut):
                 since = found[way.said].since if way.said in found else window.clock
                 found[way.said] = Closing(way.said, since, way.closes)
     return sorted(found.values(), key=lambda one: one.closes)[-MOST_CLOSINGS:]

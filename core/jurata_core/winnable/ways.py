@@ -10,19 +10,24 @@ least that it can take, not what is likely.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from heapq import heappop, heappush
-from itertools import count
+from itertools import count, groupby
+from operator import attrgetter
 from typing import Any, Literal, NamedTuple
 
 from ..adjudication.at_once import Gain, rule_of
-from ..adjudication.control import Control, Spell, control_at
-from ..adjudication.places import OWN_POSITION, Place
+from ..adjudication.control import Control
+from ..adjudication.early_end import golden_tallies
+from ..adjudication.fold import all_leads
+from ..adjudication.places import DOUBLE_PULL, OWN_POSITION, ClaimKind, Place
 from ..adjudication.sentences import CLAIMS, PLACES, amount
+from ..adjudication.state import State
+from ..adjudication.steps import take
 from ..adjudication.tiebreak import Lead, settled
-from ..adjudication.transition import FRESH, Pulled, consoled, pull, spell_goes_on, transition
-from ..chance.moments import Moment, lead_of
+from ..adjudication.transition import Pulled, console, consoled, established, pull, transition
+from ..match_log.observations import Clock as ClockStart
 from ..match_log.observations import Side, Tally
 from ..rulesets import Ruleset
 from ..times import Millis, to_seconds
@@ -35,27 +40,113 @@ SEARCHED = 20_000
 """States looked at before the search gives up; far more than any match has needed."""
 
 
-@dataclass(frozen=True, slots=True)
-class Standpoint:
-    """From where one side looks ahead: its place, what it holds, its leads, and the match clock."""
-
-    side: Side
-    place: Place
-    holding: tuple[Claim, ...]
-    leads: dict[Tally, int]
-    clock: Millis
-    left: Millis
-
-
 class Claim(NamedTuple):
     """A claim being held: what it pays, and how much longer it has to be held."""
 
-    kind: str
+    kind: ClaimKind
     side: Side
     tally: Tally
     n: int
     left: Millis
     by_hook: bool = False
+    too_early: bool = False
+    """Whether it opened before points did: then it pays nothing and gives nothing."""
+    suspended: bool = False
+    """Whether its count waits while something is passed through, and then begins again."""
+
+
+@dataclass(frozen=True, slots=True)
+class Standpoint:
+    """From where one side looks ahead: who is where, what is held, its leads, and the match clock.
+
+    The clock runs; times in ``control`` are of the match clock too.
+    """
+
+    side: Side
+    control: Control
+    holding: tuple[Claim, ...]
+    leads: Mapping[Lead, int]
+    clock: Millis
+    left: Millis
+    opening: Millis
+    """The match clock from which points can be scored."""
+    shielded_until: Mapping[Side, Millis]
+    """The match clock until which the counts of a side wait, because the other has it in a submission."""
+    seated_until: Millis | None
+    """The match clock at which both are penalised if they still sit opposite each other; None where they are not."""
+    golden: tuple[Tally, ...]
+    """The tallies of which the first score ends the match."""
+
+
+def standpoint(state: State, side: Side, t: Millis, bell: Millis) -> Standpoint | None:
+    """What a side has in front of it at ``t``, as it is in ``state``; None once the match is over.
+
+    ``bell`` is what the match clock shows when time is up. Where the clock stands still, it goes on from the same
+    position. A close submission that is still on gives its advantage, since the other side only looks on.
+    """
+    if state.ending is not None:
+        return None
+    if state.clock.run_from is None:
+        state = state.fork()
+        take(state, ClockStart(-1, t, None, None, True, "start", "same", None, None, None, None))
+    clock = state.clock.at(t)
+    needed, shift = state.ruleset.holds, clock - t
+    holding = tuple(
+        Claim(
+            one.kind,
+            one.side,
+            one.tally,
+            0 if one.too_early else one.n,
+            needed[one.kind] if one.counting_from is None else one.counting_from + needed[one.kind] - t,
+            one.by_hook,
+            one.too_early,
+            one.suspended,
+        )
+        for one in state.claims
+    )
+    sign = 1 if side == "a" else -1
+    leads = {tally: sign * n for tally, n in all_leads(state).items()}
+    if state.ruleset.advantages:
+        for hold in state.holds:
+            leads["advantages"] += 1 if hold.side == side else -1
+    control = state.control
+    if control.top_from is not None:
+        control = replace(control, top_from=control.top_from + shift)
+    shields = {held: until + shift for held, until in state.shielded_until.items()}
+    seated, limit = state.stay.since, state.ruleset.double_pull
+    until = None if seated is None or not limit else shift + seated + limit
+    left, golden = max(0, bell - clock), golden_tallies(state)
+    return Standpoint(side, control, holding, leads, clock, left, state.opening, shields, until, golden)
+
+
+class Score(NamedTuple):
+    """Something scored on a way, and what it changes in the side's lead; ``own`` where it is on the side's sheet."""
+
+    what: str
+    tally: Tally
+    n: int
+    own: bool = True
+
+    @property
+    def scorer(self) -> int:
+        """1 where the side scored, -1 where the other did, 0 where somebody was charged."""
+        gained = self.n if self.own else -self.n
+        return 0 if gained < 0 else 1 if self.own else -1
+
+    def as_json(self) -> dict[str, Any]:
+        return {"what": self.what, "tally": self.tally, "n": self.n}
+
+
+class Step(NamedTuple):
+    """One step of a way: after so much running clock something is done.
+
+    ``does`` is a place to come to, a close submission, or ``wait`` until what is held is paid; ``time`` is to hold on
+    to it as time runs out.
+    """
+
+    takes: Millis
+    does: Place | Literal["close", "wait", "time"]
+    said: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,8 +154,10 @@ class Way:
     """One way: what is done, what it pays, and how long it takes at the least."""
 
     outcome: Aim
-    steps: tuple[str, ...]
-    scores: tuple[tuple[str, Tally, int], ...]
+    steps: tuple[Step, ...]
+    scores: tuple[Score, ...]
+    wait: Millis
+    """How long it is until points are open, when the first step begins."""
     takes: Millis
     """Of running clock, and from when points are open."""
     closes: Millis
@@ -74,13 +167,18 @@ class Way:
 
     @property
     def said(self) -> str:
-        return ", ".join(self.steps) or "hold on"
+        return ", ".join(step.said for step in self.steps if step.said) or "hold on"
+
+    @property
+    def moves(self) -> bool:
+        """Whether there is more to do than to hold on."""
+        return any(step.said for step in self.steps)
 
     def as_json(self) -> dict[str, Any]:
         return {
             "outcome": self.outcome,
             "said": self.said,
-            "scores": [{"what": what, "tally": tally, "n": n} for what, tally, n in self.scores],
+            "scores": [score.as_json() for score in self.scores],
             "worth": " and ".join(_sums(self.scores)),
             "takes": to_seconds(self.takes),
             "closes": to_seconds(self.closes),
@@ -88,55 +186,49 @@ class Way:
         }
 
 
-def _sums(scores: tuple[tuple[str, Tally, int], ...]) -> list[str]:
+def _sums(scores: tuple[Score, ...]) -> list[str]:
     found: dict[Tally, int] = {}
-    for _, tally, n in scores:
-        found[tally] = found.get(tally, 0) + n
+    for score in scores:
+        found[score.tally] = found.get(score.tally, 0) + score.n
     return [amount(n, tally) for tally, n in found.items() if n]
-
-
-def standpoint(moment: Moment, side: Side, duration: Millis) -> Standpoint:
-    """What a side of a scored match has in front of it at a moment."""
-    holding = tuple(
-        Claim(one.claim, side, one.tally, one.n, max(0, one.needed - moment.held(one)))
-        for one in moment.open
-        if one.to == side and one.n
-    )
-    left = max(0, duration - moment.clock)
-    return Standpoint(side, moment.place, holding, lead_of(side, moment), moment.clock, left)
 
 
 class _State(NamedTuple):
     control: Control
     holding: tuple[Claim, ...]
-    points: int
-    advantages: int
-    steps: tuple[str, ...]
-    scores: tuple[tuple[str, Tally, int], ...]
-    closes_at_end: bool
+    leads: tuple[int, ...]
+    """In the order of ``LEADS``."""
+    steps: tuple[Step, ...]
+    scores: tuple[Score, ...]
+    at_the_end: bool
     """Whether it counts only because time runs out on a claim: it must come at the very end."""
+    ended: int
+    """1 where what was scored has ended the match for the side, -1 where it has for the other one, else 0."""
+
+    @property
+    def moves(self) -> int:
+        return sum(1 for step in self.steps if step.said)
+
+
+LEADS: tuple[Lead, ...] = ("points", "advantages", "penalties", "first_score", "last_score", "submission_attempts")
 
 
 def ways(
-    start: Standpoint,
-    ruleset: Ruleset,
-    duration: Millis,
-    paces: Paces,
-    most: int = MOST_WAYS,
-    most_moves: int = MOST_MOVES,
+    start: Standpoint, ruleset: Ruleset, paces: Paces, most: int = MOST_WAYS, most_moves: int = MOST_MOVES
 ) -> list[Way]:
     """The ways that win, then those that level, the quickest first; a way that only adds to another is left out.
 
     Empty where the side is ahead already. Before points open, a way begins when they do, from the same place.
     """
-    wait = max(0, ruleset.opening(duration) - start.clock)
-    search = _Search(replace(start, clock=start.clock + wait), ruleset, duration, paces, most_moves)
-    if search.outcome(0, 0) == "wins":
+    wait = max(0, start.opening - start.clock)
+    search = _Search(replace(start, clock=start.clock + wait, left=start.left - wait), ruleset, paces, most_moves)
+    first = search.begin(wait)
+    now = search.outcome(first)
+    if now == "wins" or search.seated_too_long(0):
         return []
     found: dict[Aim, list[Way]] = {"wins": [], "levels": []}
-    level_now = search.outcome(0, 0) == "levels"
-    for takes, state, outcome in search.reached():
-        if outcome == "levels" and level_now:
+    for takes, state, outcome in search.reached(first):
+        if outcome == "levels" and now == "levels":
             continue
         known = found[outcome]
         scored = _counted(state.scores)
@@ -144,15 +236,15 @@ def ways(
             if all(len(known) >= most for known in found.values()):
                 break
             continue
-        closes, possible = duration - takes, wait + takes <= start.left
-        known.append(Way(outcome, state.steps, state.scores, takes, closes, possible))
+        closes = start.clock + start.left - takes
+        known.append(Way(outcome, state.steps, state.scores, wait, takes, closes, wait + takes <= start.left))
     return [*found["wins"], *found["levels"]]
 
 
-def _counted(scores: tuple[tuple[str, Tally, int], ...]) -> dict[str, int]:
+def _counted(scores: tuple[Score, ...]) -> dict[str, int]:
     found: dict[str, int] = {}
-    for what, _, _ in scores:
-        found[what] = found.get(what, 0) + 1
+    for score in scores:
+        found[score.what] = found.get(score.what, 0) + 1
     return found
 
 
@@ -161,116 +253,181 @@ def _within(less: dict[str, int], more: dict[str, int]) -> bool:
 
 
 class _Search:
-    def __init__(
-        self, start: Standpoint, ruleset: Ruleset, duration: Millis, paces: Paces, most_moves: int = MOST_MOVES
-    ) -> None:
-        self.start, self.ruleset, self.paces, self.most_moves = start, ruleset, paces, most_moves
-        self.opening = ruleset.opening(duration)
+    """``start`` is when points are open. What a step opens, pays and loses is the adjudication's to say."""
 
-    def outcome(self, points: int, advantages: int) -> Aim | None:
-        """How the match stands for the side with so much more than now."""
-        gained: dict[Tally, int] = {"points": points, "advantages": advantages, "penalties": 0}
-        leads: dict[Lead, int] = {tally: lead + gained[tally] for tally, lead in self.start.leads.items()}
-        lead, _ = settled(self.ruleset.tiebreak, leads)
+    def __init__(self, start: Standpoint, ruleset: Ruleset, paces: Paces, most_moves: int) -> None:
+        self.start, self.ruleset, self.paces, self.most_moves = start, ruleset, paces, most_moves
+
+    def begin(self, wait: Millis) -> _State:
+        """The state once points are open: until then what is held is held on."""
+        leads = tuple(self.start.leads.get(lead, 0) for lead in LEADS)
+        return self._stayed(_State(self.start.control, self.start.holding, leads, (), (), False, 0), wait)
+
+    def outcome(self, state: _State) -> Aim | None:
+        """How the match stands for the side."""
+        if state.ended:
+            return "wins" if state.ended > 0 else None
+        lead, _ = settled(self.ruleset.tiebreak, dict(zip(LEADS, state.leads, strict=True)))
         return "wins" if lead > 0 else "levels" if lead == 0 else None
 
-    def reached(self) -> Iterator[tuple[Millis, _State, Aim]]:
+    def reached(self, first: _State) -> Iterator[tuple[Millis, _State, Aim]]:
         """States that win or level, in order of the time they take."""
         number = count()
-        first = _State(self._begin(), self.start.holding, 0, 0, (), (), False)
         waiting: list[tuple[Millis, int, _State]] = [(0, next(number), first)]
         best: dict[tuple[Any, ...], Millis] = {}
         for _ in range(SEARCHED):
             if not waiting:
                 return
             takes, _, state = heappop(waiting)
-            outcome = self.outcome(state.points, state.advantages)
-            if outcome is not None and (state.points or state.advantages):
+            outcome = self.outcome(state)
+            if outcome is not None and state.scores:
                 yield takes, state, outcome
-            if outcome == "wins" or state.closes_at_end:
+            if outcome == "wins" or state.at_the_end or state.ended:
                 continue
             for more, after in self._next(state, takes):
-                gained = (after.points, after.advantages, after.closes_at_end)
-                key = (after.control, after.holding, gained, len(after.steps))
+                if state.control.place == DOUBLE_PULL and self.seated_too_long(takes + more):
+                    continue
+                key = (*after[:3], *after[5:], after.moves)
                 if best.get(key, takes + more + 1) > takes + more:
                     best[key] = takes + more
                     heappush(waiting, (takes + more, next(number), after))
 
     def _next(self, state: _State, takes: Millis) -> Iterator[tuple[Millis, _State]]:
-        if consoled(self.ruleset, state.control, state.holding):
-            console: tuple[str, Tally, int] = ("time runs out on it", "advantages", 1)
-            unheld = self._paid(state, [console])
-            steps = (*state.steps, "not held as time runs out")
-            yield 0, unheld._replace(holding=(), closes_at_end=True, steps=steps)
-        for wait in sorted({claim.left for claim in state.holding}):
-            yield wait, self._stayed(state, wait)
-        if len(state.steps) >= self.most_moves:
+        side = self.start.side
+        if self._outlasts(state, self.start.left - takes):
+            yield 0, self._out_of_time(state)
+        due = sorted({claim.left for claim in state.holding if claim.n and not claim.suspended})
+        for wait in due:
+            yield wait, self._done(self._stayed(state, wait), Step(wait, "wait", ""))
+        if state.moves >= self.most_moves:
             return
         if self.ruleset.advantages and state.control.place.position != "standing":
             close = self._stayed(state, self.paces.close)
-            gained = self._paid(close, [("close submission", "advantages", 1)])
-            yield self.paces.close, gained._replace(steps=(*state.steps, "a close submission"))
-        role = role_of(state.control.place, self.start.side)
+            gained = self._scored(close, [Score("close submission", "advantages", 1)], attempts=1)
+            yield self.paces.close, self._done(gained, Step(self.paces.close, "close", "a close submission"))
+        role = role_of(state.control.place, side)
         for to, travel in self.paces.moves.get(role, {}).items():
-            place = place_of(to, self.start.side)
+            place = place_of(to, side)
             # The move is prepared while what is held here is waited for.
-            for stay in {travel, *(claim.left for claim in state.holding if claim.left > travel)}:
-                yield stay, self._moved(self._stayed(state, stay), place, takes + stay)
+            for stay in {travel, *(left for left in due if left > travel)}:
+                after, said = self._moved(self._stayed(state, stay), place, self.start.clock + takes + stay)
+                yield stay, self._done(after, Step(stay, place, said))
+
+    def _outlasts(self, state: _State, left: Millis) -> bool:
+        """Whether time can run out on what the side holds: it needs more time than is left, or can be begun later."""
+        lost = consoled(self.ruleset, state.control, state.holding).get(self.start.side)
+        later = not self.start.holding and self.start.seated_until is None
+        return bool(lost) and (later or all(one.left > left for one in state.holding))
+
+    def seated_too_long(self, takes: Millis) -> bool:
+        """Whether both would be penalised for sitting: what that changes is no way of one side."""
+        until = self.start.seated_until
+        return until is not None and self.start.clock + takes >= until
+
+    def _done(self, state: _State, step: Step) -> _State:
+        return state._replace(steps=(*state.steps, step))
 
     def _stayed(self, state: _State, wait: Millis) -> _State:
         """After staying in the place: what was held long enough is paid."""
-        paid = [claim for claim in state.holding if claim.left <= wait]
-        holding = tuple(claim._replace(left=claim.left - wait) for claim in state.holding if claim.left > wait)
-        control, side = state.control, self.start.side
-        if (spell := control.spell(side)) is not None:
-            own = spell.paid.union(claim.kind for claim in paid if claim.kind in OWN_POSITION)
-            control = control.with_spell(side, Spell(own, spell.consoled))
-        scores = [(CLAIMS[claim.kind], claim.tally, claim.n) for claim in paid]
-        return self._paid(state._replace(holding=holding, control=control), scores)
+        due = [one for one in state.holding if one.left <= wait and not one.suspended]
+        going = [one for one in state.holding if one.left > wait or one.suspended]
+        holding = tuple(one if one.suspended else one._replace(left=one.left - wait) for one in going)
+        state = state._replace(holding=holding)
+        for _, together in groupby(sorted(due, key=attrgetter("left")), key=attrgetter("left")):
+            claims = [one for one in together if not one.too_early]
+            control = state.control
+            for one in claims:
+                control = control.with_paid(one.side, (one.kind,))
+            scores = [self._score(one) for one in claims if one.n]
+            state = self._scored(state._replace(control=control), scores)
+        return state
 
-    def _paid(self, state: _State, scores: list[tuple[str, Tally, int]]) -> _State:
-        return state._replace(
-            points=state.points + sum(n for _, tally, n in scores if tally == "points"),
-            advantages=state.advantages + sum(n for _, tally, n in scores if tally == "advantages"),
-            scores=(*state.scores, *scores),
-        )
+    def _score(self, claim: Claim) -> Score:
+        own = claim.side == self.start.side
+        what = CLAIMS[claim.kind] if own else f"the opponent's {CLAIMS[claim.kind]}"
+        return Score(what, claim.tally, claim.n if own else -claim.n, own)
 
-    def _moved(self, state: _State, place: Place, takes: Millis) -> _State:
-        """After a move: claims that go on, those lost for an advantage, and those that open."""
-        side, control = self.start.side, state.control
-        points_open = self.start.clock + takes >= self.opening
+    def _scored(self, state: _State, scores: list[Score], attempts: int = 0) -> _State:
+        """After what is scored at one moment, unless the match is over; points of both sides at once are nobody's."""
+        if state.ended:
+            return state
+        points, advantages, penalties, first, last, tried = state.leads
+        points += sum(score.n for score in scores if score.tally == "points")
+        advantages += sum(score.n for score in scores if score.tally == "advantages")
+        scorers = {score.scorer for score in scores if score.tally == "points"} - {0}
+        if len(scorers) == 1:
+            (last,) = scorers
+            first = first or last
+        leads = (points, advantages, penalties, first, last, tried + attempts)
+        golden = {score.scorer for score in scores if score.tally in self.start.golden} - {0}
+        ended = 0
+        if self.ruleset.mercy and not state.at_the_end and any(one * points >= self.ruleset.mercy for one in scorers):
+            ended = 1 if points > 0 else -1
+        elif len(golden) == 1:
+            (ended,) = golden
+        return state._replace(leads=leads, scores=(*state.scores, *scores), ended=ended)
+
+    def _out_of_time(self, state: _State) -> _State:
+        """Time runs out on what is held."""
+        lost = consoled(self.ruleset, state.control, state.holding)
+        own = self.start.side
+        scores = [Score("time runs out on it", "advantages", 1 if of == own else -1, of == own) for of in lost]
+        after = self._scored(state._replace(holding=(), at_the_end=True), scores)
+        return self._done(after, Step(0, "time", "not held as time runs out"))
+
+    def _moved(self, state: _State, place: Place, clock: Millis) -> tuple[_State, str]:
+        """After a move at ``clock``, and what it is called: claims that go on, that are lost, and that open."""
+        side = self.start.side
+        control = established(self.ruleset, state.control, state.holding, clock)
+        points_open = clock >= self.start.opening
         gains: list[Gain] = []
         if place.top not in (None, side) and control.place.position == "standing":
             pulled = pull(self.ruleset, control, side, points_open=points_open)
             if isinstance(pulled, Pulled):
                 control = pulled.control
                 gains += pulled.at_once
-        change = transition(self.ruleset, control, state.holding, place, points_open)
+        change = transition(self.ruleset, control, state.holding, place, points_open, clock)
         gains += change.at_once
-        let_go = consoled(self.ruleset, control, change.lost).values()
-        scores: list[tuple[str, Tally, int]] = [
-            *((f"letting go of the {CLAIMS[lost[0].kind]}", "advantages", 1) for lost in let_go),
-            *(_gained(gain, side) for gain in gains),
+        after, let_go = console(self.ruleset, control, change.control, change.lost)
+        scores = [self._lost(of, lost) for of, lost in let_go.items()]
+        scores += [self._gained(gain) for gain in gains]
+        kept = [
+            one._replace(suspended=False, left=self._count(one.kind, one.side, clock)) if one.suspended else one
+            for one in change.kept
         ]
+        waits = [one._replace(suspended=True) for one in change.suspended]
         opened = [
-            Claim(kind, side, tally, n, self.ruleset.holds[kind])
-            for kind, tally, n in (change.opened if points_open and place.top == side else ())
-            if n
+            Claim(
+                kind,
+                place.top,
+                tally,
+                n if points_open else 0,
+                self._count(kind, place.top, clock),
+                place.position == "back_one_hook" and kind in ("sweep", "reversal"),
+                not points_open,
+            )
+            for kind, tally, n in change.opened
+            if place.top is not None
         ]
-        said = _said(state.control.place, place, side, [claim.kind for claim in opened])
-        holding = (*change.kept, *opened)
-        after = state._replace(control=change.control, holding=holding, steps=(*state.steps, said))
-        return self._paid(after, scores)
+        said = _said(state.control.place, place, side, [claim.kind for claim in opened if claim.n])
+        moved = state._replace(control=after, holding=(*kept, *waits, *opened))
+        return self._stayed(self._scored(moved, scores), 0), said
 
-    def _begin(self) -> Control:
-        """Where the side begins; what was paid in the spell of control before is not known."""
-        place = self.start.place
-        return control_at(place, FRESH if spell_goes_on(self.ruleset, place) else None)
+    def _count(self, kind: ClaimKind, side: Side, clock: Millis) -> Millis:
+        """How long a claim is held from ``clock`` until it is paid."""
+        return self.ruleset.holds[kind] + max(0, self.start.shielded_until[side] - clock)
 
+    def _lost(self, side: Side, claims: list[Claim]) -> Score:
+        """The advantage of a side for claims lost together."""
+        lost = CLAIMS[claims[0].kind]
+        if side == self.start.side:
+            return Score(f"letting go of the {lost}", "advantages", 1)
+        return Score(f"the opponent's lost {lost}", "advantages", -1, own=False)
 
-def _gained(gain: Gain, side: Side) -> tuple[str, Tally, int]:
-    """What a rule that pays at once changes in a side's lead."""
-    return rule_of(gain.code).topic.lower(), gain.tally, gain.n if gain.to == side else -gain.n
+    def _gained(self, gain: Gain) -> Score:
+        """What a rule that pays at once changes."""
+        own = gain.to == self.start.side
+        return Score(rule_of(gain.code).topic.lower(), gain.tally, gain.n if own else -gain.n, own)
 
 
 def _said(before: Place, after: Place, side: Side, opened: list[str]) -> str:
