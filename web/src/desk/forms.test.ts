@@ -1,23 +1,11 @@
 import { describe, expect, it } from "vitest";
 import type { Observation } from "../api/client";
-import { endOf, fieldsOf, observationOf, placeOf, startOf, TITLES, unanswered, valuesOf } from "./forms";
+import { endOf, fieldsOf, observationOf, startOf, TITLES, unanswered, valuesOf } from "./forms";
 
 const position = (t: number, name: string, top?: "a" | "b") =>
   ({ t, kind: "position", position: name, ...(top ? { top } : {}) }) as Observation;
 const hold = (t: number, until?: number) =>
   ({ t, kind: "submission", by: "b", technique: "armbar", threat: "close", ...(until ? { until } : {}) }) as Observation;
-
-describe("where somebody is", () => {
-  const log = [position(3, "guard", "a"), position(9, "scramble")];
-  it.each([
-    [2, "a", "standing"],
-    [3, "a", "guard top"],
-    [5, "b", "guard bottom"],
-    [10, "a", "scramble"],
-  ] as const)("at %s", (t, side, place) => {
-    expect(placeOf(log, t, side)).toBe(place);
-  });
-});
 
 describe("how a match that ends now probably ended", () => {
   it.each([

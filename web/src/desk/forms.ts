@@ -174,13 +174,6 @@ function endFields(how: unknown): Field[] {
   }
 }
 
-/** Where somebody is at `t`: the position, and whether that one is on top in it. */
-export function placeOf(observations: Observation[], t: number, side: Side): string {
-  const last = observations.filter((one) => one.kind === "position" && one.t <= t).at(-1);
-  if (last?.kind !== "position" || !last.top) return last?.kind === "position" ? last.position : "standing";
-  return `${last.position} ${last.top === side ? "top" : "bottom"}`;
-}
-
 /** One answer to what an observation asks: what it is called, and what it says of the observation. */
 export interface Answer {
   text: string;

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { cleanup, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Desk, Keyed, Observation } from "../api/client";
@@ -25,6 +26,7 @@ function desk(observations: Keyed[] = []) {
   };
   const log = {
     live: () => observations,
+    queue: { now: () => [] },
     add: vi.fn<(seen: Observation) => string>(() => "new"),
     put: vi.fn<(seen: Keyed) => void>(),
     slide: vi.fn<(seen: Keyed) => void>(),
@@ -39,7 +41,10 @@ function desk(observations: Keyed[] = []) {
   const hands = () => ({
     playhead,
     log: log as unknown as Log,
-    desk: { verdict: { exchanges, clock: [] } } as unknown as Desk,
+    desk: {
+      observations,
+      verdict: { exchanges, clock: [], positions: observations.filter((one) => one.kind === "position") },
+    } as unknown as Desk,
     chosenNow: () => state.chosen,
     marks: state.marks,
     choose: (key: string | null) => void (state.chosen = key),

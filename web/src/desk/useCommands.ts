@@ -1,10 +1,11 @@
 import { useCallback, useEffect, useRef } from "react";
-import type { Desk, Observation } from "../api/client";
+import type { Desk, Observation, Side } from "../api/client";
 import { exchangeAt } from "../components/timeline";
 import type { Draft } from "./Composer";
 import { clockAt } from "../components/timeline";
-import { answersOf, detailsOf, endOf, placeOf, startOf, triedFrom, valuesOf } from "./forms";
+import { answersOf, detailsOf, endOf, startOf, triedFrom, valuesOf } from "./forms";
 import { type ChangeCommand, type Command, type LogCommand, type PictureCommand } from "./keys";
+import { placeAt } from "./place";
 import { type Playhead, RATES } from "./playhead";
 import type { Keyed } from "../api/client";
 import type { Log } from "./useLog";
@@ -69,7 +70,7 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
   const from = marked ? marks.from : (t ?? playhead.now());
   const end = marked ? marks.to : until;
   const observations = hands.log.live();
-  const place = placeOf(observations, from ?? 0, side);
+  const place = placeNow(hands, from ?? 0, side);
   const begun =
     kind === "end" ? endOf(observations, from ?? 0, clockAt(hands.desk.verdict, from ?? 0)?.left ?? null) : startOf(kind, side, place);
   hands.setDraft({
@@ -80,6 +81,11 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
     place,
   });
   if (marked) hands.setMarks(NO_MARKS);
+}
+
+/** Where somebody is at a time. */
+function placeNow({ desk, log }: Hands, t: number, side: Side): string {
+  return placeAt(desk, log.queue.now(), t, side);
 }
 
 /** The observations as they are now, the chosen one, and the last one before the playhead. */
@@ -183,7 +189,7 @@ function logNew(command: LogCommand, hands: Hands): void {
       break;
     }
     case "attempt":
-      add({ t, kind: "attempt", by: command.by, move: triedFrom(placeOf(hands.log.live(), t, command.by)) });
+      add({ t, kind: "attempt", by: command.by, move: triedFrom(placeNow(hands, t, command.by)) });
       break;
     case "eye":
       add({ t, kind: "mark", on: command.on, ...(command.good ? { good: true } : {}) });
