@@ -87,16 +87,16 @@ def review_both(raw: Any) -> Answer:
 
 def _review(log: MatchLog, side: Side) -> Answer:
     from .chance import prior, solve_together  # they need NumPy and SciPy, which scoring does not
-    from .review import Seen, Swing, done_well, errors, model_of, otherwise_json, suggested, swings, undone
+    from .review import Seen, Swing, done_well, errors, gathered, model_of, otherwise_json, swings, undone
 
     seen = Seen(log, adjudicate(log), side)
     found = errors(seen)
-    swung: list[Swing | None] = [None] * len(found)
+    swung: dict[str, Swing] = {}
     model = model_of(seen, prior())
     if model is not None:
-        (swung,) = solve_together(model, swings(seen, found, model))
-    kept = [(error, swing) for error, swing in zip(found, swung, strict=True) if swing is None or not swing.helped]
-    roots = suggested(seen, [error for error, _ in kept])
+        (all_of,) = solve_together(model, swings(seen, found, model))
+        swung = {error.key: swing for error, swing in zip(found, all_of, strict=True) if swing is not None}
+    review = gathered(seen, found, swung, {})
     rows = [
         {
             "key": error.key,
@@ -109,13 +109,13 @@ def _review(log: MatchLog, side: Side) -> Answer:
             "instead": error.instead,
             "drill": error.drill,
             "causes": list(error.causes),
-            "from": next((link.earlier for link in roots.get(error.key, [])), None),
+            "from": review.came_from[error.key].earlier if error.key in review.came_from else None,
             "cost": {"points": error.found.loss.points, "advantages": error.found.loss.advantages},
-            "swing": None if swing is None else round(swing.lost, 4),
+            "swing": round(swung[error.key].lost, 4) if error.key in swung else None,
             "otherwise": otherwise_json(seen, undone(seen, [error])),
             "observations": list(error.found.refs),
         }
-        for error, swing in kept
+        for error in review.errors
     ]
     return {"errors": rows, "good": [one.as_json() for one in done_well(seen)]}
 

@@ -166,7 +166,7 @@ class Sentences(unittest.TestCase):
             AwardReason: {"to", "n", "kind"},
             UnpaidReason: {"to", "claim", "held", "needed"},
             Consequence: set(),
-            Method: {"winner"},
+            Method: {"winner", "won"},
             Cause: set(),
             Doubt: set(),
         }

@@ -38,6 +38,7 @@ from jurata_core.review import (
     suggested,
     swings,
     undone,
+    without_it,
 )
 from jurata_core.review.errors import MOST_REVIEWED
 from jurata_core.review.order import SAID_BY_COACH, weight
@@ -240,6 +241,7 @@ class Costs(unittest.TestCase):
         self.assertEqual((now.score["a"]["points"], now.score["a"]["advantages"]), (9, 0))
         got = otherwise_json(one, now)
         self.assertEqual((got["result"]["winner"], got["changes"], got["better"]), ("a", True, True))
+        self.assertEqual(without_it(one, now), "Without it, the athlete would have won on points.")
 
     def test_scored_again_without_a_foul_the_ladder_is_climbed_again(self):
         one = looked_at(log(start(), foul(9), foul(19), foul(29), end()))
@@ -253,6 +255,8 @@ class Costs(unittest.TestCase):
         got = otherwise_json(one, undone(one, [error]))
         self.assertEqual((got["result"]["method"], got["changes"]), ("unfinished", True))
         self.assertEqual(got["because"], "The match would have continued.")
+        self.assertEqual(without_it(one, undone(one, [error])), "Without it, the match would have continued.")
+        self.assertIsNone(without_it(one, undone(one, [])))
 
     def test_two_errors_of_one_row_turn_it_once(self):
         one = looked_at(log(*PULLED_BY_A, grip(10, 60), at(62, "side", "b"), end()))

@@ -58,9 +58,10 @@ class OfAScorer(unittest.TestCase):
         self.assertEqual(read_stored([]).calls, ())
 
     def test_little_is_not_said_to_be_nothing(self):
-        self.assertEqual([percent(one) for one in (0, 0.0004, 0.003, 0.0099, 0.5, 0.997, 0.9996, 1)],
+        self.assertEqual(
+            [percent(one) for one in (0, 0.0004, 0.003, 0.0099, 0.5, 0.997, 0.9996, 1)],
             ["0%", "0.04%", "0.3%", "1%", "50%", "99.7%", "99.96%", "100%"],
-)
+        )
 
     def test_without_calls_there_is_nothing_to_agree_on(self):
         self.assertEqual(scoring(MATCH).calls, ())

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, cast
+from typing import Any, ClassVar, cast
 from urllib.parse import urlsplit, urlunsplit
 
 from allauth.account.adapter import DefaultAccountAdapter
@@ -17,10 +17,16 @@ from django.http import HttpRequest
 from config.requests import absolute
 
 from .devices import knows
-from .guessing import account_of, address_of, tell_owner
+from .guessing import LOCKED, account_of, address_of, cooloff_minutes, tell_owner
 
 
 class AccountAdapter(DefaultAccountAdapter):  # type: ignore[misc]  # allauth has no types
+    error_messages: ClassVar = {
+        **DefaultAccountAdapter.error_messages,
+        LOCKED: f"Too many wrong passwords for this account. Wait {cooloff_minutes()} minutes, or have a sign-in link "
+        "sent by mail; a device that has signed in before is not affected.",
+    }
+
     def is_open_for_signup(self, request: HttpRequest) -> bool:
         return bool(settings.OPEN_SIGN_UP)
 

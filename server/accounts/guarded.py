@@ -19,9 +19,7 @@ from django.core.exceptions import ValidationError
 from django.urls import path
 
 from .adapter import AccountAdapter
-from .guessing import address_of, tell_owner_of_codes
-
-LOCKED = "too_many_login_attempts"
+from .guessing import LOCKED, address_of, tell_owner_of_codes
 
 
 def who_confirmed(email: str) -> list[User]:

@@ -35,7 +35,11 @@ def account_of(request: HttpRequest, credentials: dict[str, Any] | None = None) 
     return login.lower() if found is None else found.username
 
 
+LOCKED = "too_many_login_attempts"
+
+
 def cooloff_minutes() -> int:
+    """How long nobody can sign in from an address after too many wrong passwords."""
     return round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
 
 

@@ -225,7 +225,9 @@ class Guessing(AccountCase):
             self.guess(4, address=f"192.0.2.{number + 10}")
         stranger = Client(enforce_csrf_checks=True)
         refused = self.sign_in(client=stranger, REMOTE_ADDR="192.0.2.99")
-        self.assertEqual(refused.json()["errors"][0]["code"], "too_many_login_attempts")
+        (error,) = refused.json()["errors"]
+        self.assertEqual(error["code"], "too_many_login_attempts")
+        self.assertIn("Wait 15 minutes, or have a sign-in link sent by mail", error["message"])
         self.assertEqual([message.to for message in mail.outbox], [["orde@dune.example"]])
         self.assertIn("192.0.2.", mail.outbox[0].body)
         self.assertEqual(self.sign_in(REMOTE_ADDR="192.0.2.99").status_code, 200)  # it has signed in before

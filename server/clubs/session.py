@@ -15,7 +15,7 @@ from rest_framework.views import APIView
 
 from accounts.models import called
 
-from .access import current_club, memberships
+from .access import ROLES, Right, current_club, memberships
 from .models import Role
 
 
@@ -30,6 +30,7 @@ class OwnClubSerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     name = serializers.CharField()
     roles = serializers.ListField(child=serializers.ChoiceField(Role.choices))
+    may = serializers.ListField(child=serializers.ChoiceField([right.name.lower() for right in Right]))
     chosen = serializers.BooleanField(help_text="whether the user works in it now")
 
 
@@ -42,6 +43,7 @@ class SessionSerializer(serializers.Serializer[Any]):
     unread = serializers.IntegerField(help_text="how many notices wait for the user")
     backup_days = serializers.IntegerField(help_text="how long backups still hold what was deleted")
     open_sign_up = serializers.BooleanField(help_text="whether anyone may create an account, without an invitation")
+    least_password = serializers.IntegerField(help_text="characters that a password has at the least")
 
 
 @method_decorator(ensure_csrf_cookie, "dispatch")
@@ -59,6 +61,7 @@ class SessionView(APIView):
                 "unread": user.notices.filter(read=False).count() if user.is_authenticated else 0,
                 "backup_days": settings.BACKUP_DAYS,
                 "open_sign_up": settings.OPEN_SIGN_UP,
+                "least_password": settings.LEAST_PASSWORD,
             }
         )
 
@@ -67,6 +70,9 @@ def _clubs(request: Request) -> list[dict[str, Any]]:
     found: dict[int, dict[str, Any]] = {}
     chosen = current_club(request)
     for one in memberships(request):
-        club = {"id": one.club_id, "name": one.club.name, "roles": [], "chosen": one.club == chosen}
+        club: dict[str, Any] = {"id": one.club_id, "name": one.club.name, "roles": [], "chosen": one.club == chosen}
         found.setdefault(one.club_id, club)["roles"].append(one.role)
+    for club in found.values():
+        held = set(club["roles"])
+        club["may"] = [right.name.lower() for right, roles in ROLES.items() if roles & held]
     return list(found.values())

@@ -149,7 +149,7 @@ def _looks(attire: str) -> dict[str, str]:
 
 def _review(match: Match, review: dict[str, Any]) -> None:
     """What the coach made of the errors: the first ones accepted, or each named by its kind and where it began."""
-    errors = reviewed(match).errors
+    errors = reviewed(match).review.errors
     keys = {(error.kind, error.found.since / 1000): error.key for error in errors}
     for error in errors[: review.get("accept", 0)]:
         remark(match, error.key, {"standing": Remark.Standing.ACCEPTED})

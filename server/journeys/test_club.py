@@ -133,7 +133,7 @@ class Family(ClubJourney):
         self.athlete.coaches.add(self.coach)
         self.athlete.guardians.add(self.member("sol", Role.GUARDIAN))
         self.scored = self.match(TRUTH)
-        for error in reviewed(self.scored).errors:
+        for error in reviewed(self.scored).review.errors:
             remark(self.scored, error.key, {"standing": "accepted"})
 
     def test_a_guardian_agrees_and_takes_it_back_and_the_link_is_dead(self):

@@ -89,7 +89,7 @@ class Review(Journey):
         expect(grip).to_be_visible()
         for _ in range(2):
             other = self.match(FOUGHT)
-            key = next(error.key for error in reviewed(other).errors if error.kind == "grip_unbroken")
+            key = next(error.key for error in reviewed(other).review.errors if error.kind == "grip_unbroken")
             remark(other, key, {"standing": "dismissed"})
         page.reload()
         expect(grip).to_be_visible()
@@ -200,7 +200,7 @@ class Review(Journey):
         match = self.at_review("send")
         page = self.page
         expect(page.get_by_test_id("in-report")).to_contain_text("accept errors to put them there")
-        for error in reviewed(match).errors:
+        for error in reviewed(match).review.errors:
             remark(match, error.key, {"standing": "accepted"})
         page.reload()
         expect(page.get_by_test_id("in-report")).to_contain_text("Guard pass")

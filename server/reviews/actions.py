@@ -29,6 +29,7 @@ from .models import Answer, Causes, Cut, Link, Note, Remark, Report, Tick
 from .queries import Reviewed, reviewed
 from .tasks import CUT_OUT
 
+LINK_DAYS = (3, 14, 60)
 MOST_ANSWERS, MOST_LINKS, MOST_NOTES = 200, 50, 500
 
 
@@ -40,7 +41,7 @@ def remark(match: Match, key: str, values: dict[str, Any]) -> None:
     """
     match = Match.objects.select_for_update(of=("self",)).select_related("athlete").get(pk=match.pk)
     found = reviewed(match)
-    known = {error.key: error for error in found.errors}
+    known = {error.key: error for error in found.review.errors}
     row = match.remarks.filter(key=key).first() or Remark(match=match, key=key)
     row.own = row.own or key not in known
     for name, value in values.items():
@@ -73,7 +74,7 @@ def _link_faults(found: Reviewed, row: Remark, known: dict[str, Error]) -> list[
         return [Fault("came_from", "is an error that began later", "out_of_range")]
     links = {one.key: one.came_from for one in found.remarks.values() if one.came_from} | {row.key: row.came_from}
     try:
-        chains(found.errors, links)
+        chains(found.review.errors, links)
     except ValueError as error:
         return [Fault("came_from", str(error), "out_of_range")]
     return []
@@ -84,15 +85,15 @@ def decide_chain(match: Match, root: str, accepted: bool) -> None:
     """Accept a chain as it stands, with the links that were suggested, or take that back."""
     match = Match.objects.select_for_update(of=("self",)).select_related("athlete").get(pk=match.pk)
     found = reviewed(match)
-    chain = next((one for one in found.chains if one.root == root), None)
+    chain = next((one for one in found.review.chains if one.root == root), None)
     if chain is None:
         raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
-    for error in found.of(chain.members):
+    for error in found.review.of(chain.members):
         row = found.remarks.get(error.key) or Remark(match=match, key=error.key)
         row.standing = Remark.Standing.ACCEPTED if accepted else Remark.Standing.OPEN
         row.measure_ms = measured(error)
-        if accepted and error.key in found.came_from:
-            row.came_from = found.came_from[error.key].earlier
+        if accepted and error.key in found.review.came_from:
+            row.came_from = found.review.came_from[error.key].earlier
         row.save()
 
 
@@ -139,12 +140,12 @@ def keep_note(match: Match, note: Note | None, values: dict[str, Any]) -> Note:
 def cut_out(match: Match, key: str, style: str, who: int) -> Cut:
     """Have the clip of an error cut by the worker; one that exists is made again."""
     found = reviewed(with_outside_names(match) if match.athlete.child else match)  # its words go into the picture
-    error = next((one for one in found.errors if one.key == key), None)
+    error = next((one for one in found.review.errors if one.key == key), None)
     if error is None:
         raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
     clip, start, end, offset = _stretch(match, error)
     heading = f"{minutes(error.clock)} {error.title}"
-    words = captions_of(found.seen.verdict, start + offset, end + offset, heading)
+    words = captions_of(found.review.seen.verdict, start + offset, end + offset, heading)
     with transaction.atomic():
         for before in match.cuts.filter(key=key):
             before.delete()
@@ -182,6 +183,11 @@ def make_link(match: Match, days: int) -> tuple[Link, str]:
     token = secrets.token_urlsafe(24)
     link = Link.objects.create(match=match, digest=digest_of(token), ends=timezone.now() + timedelta(days=days))
     return link, token
+
+
+def link_days(athlete: Athlete) -> list[int]:
+    """For how many days a link to a report about an athlete is offered."""
+    return [days for days in LINK_DAYS if days <= LONGEST_LINK_DAYS or not athlete.child]
 
 
 def refuse_link(athlete: Athlete, days: int) -> None:

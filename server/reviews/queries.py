@@ -7,38 +7,35 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-import numpy as np
-
 from config.refusals import Refused
-from jurata_core.chance import draw, solve_together
 from jurata_core.faults import FaultyInput
 from jurata_core.lessons import group_of
 from jurata_core.review import (
+    Came,
     Chain,
+    Decision,
     Error,
-    Link,
     Loss,
+    Review,
     Seen,
     Swing,
     causes,
-    chains,
     done_well,
     errors,
+    gathered,
     in_danger,
     marks_of,
     model_of,
-    ordered,
     otherwise_json,
     own_error,
     regained,
-    suggested,
-    swings,
     undone,
     young_below,
 )
 from jurata_core.review.kinds import Young
-from jurata_core.review.prospects import Prospects, chances_of, prospects
+from jurata_core.review.prospects import Prospects, prospects
 from jurata_core.review.rules.marks import said_of
+from jurata_core.review.spread import DRAWS, NO_SPREAD, Spread, spread
 from jurata_core.times import to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
@@ -49,40 +46,13 @@ from .habits import offers_json
 from .learning import Taught, submissions, taught
 from .models import Causes, Remark
 
-DRAWS = 8
-"""How many times the rates are drawn for the spread of the chance."""
-WITHIN = 1.28
-"""Standard deviations on either side that hold four fifths of a normal distribution."""
-
-
-class Came(NamedTuple):
-    """Where an error came from: as the coach says, or as it is suggested and not decided yet."""
-
-    earlier: str
-    because: str
-    accepted: bool
-
 
 class Reviewed(NamedTuple):
-    """A match with its errors as they stand.
+    """A match with the core's review of it, worded as the coach has it, and what the coach said of its errors."""
 
-    ``errors`` are in order of time, dismissed ones too; ``chains`` are of those that stand, what mattered most first,
-    and ``first`` is how many of them a coach would name.
-    """
-
-    seen: Seen
-    errors: list[Error]
+    review: Review
     remarks: dict[str, Remark]
-    likely: dict[str, list[Link]]
-    came_from: dict[str, Came]
-    chains: list[Chain]
-    first: int
-    swings: dict[str, Swing]
-    """By the key of the error; empty for a match that is too long for it."""
     asked: _Asked
-
-    def of(self, keys: tuple[str, ...]) -> list[Error]:
-        return [error for error in self.errors if error.key in keys]
 
 
 def reviewed(match: Match) -> Reviewed:
@@ -102,30 +72,23 @@ def reviewed(match: Match) -> Reviewed:
     asked = _Asked((match.pk, match.revision, known.key, own_ones, repr(settings)), seen, everything, known)
     outlook = _outlook(asked)
     swung = {} if outlook is None else outlook.swings
-    # What the coach has accepted or added stays, whatever the model says.
-    stays = {key for key, said in remarks.items() if said.own or said.standing == Remark.Standing.ACCEPTED}
-    found = [
-        error for error in everything if error.key in stays or error.key not in swung or not swung[error.key].helped
-    ]
-    standing_ones = [error for error in found if not _dismissed(remarks.get(error.key))]
-    likely = suggested(seen, standing_ones)
-    came_from = {error.key: came for error in found if (came := _came(error, likely, remarks.get(error.key)))}
-    gathered = chains(standing_ones, {key: came.earlier for key, came in came_from.items()})
-    most_first, first = ordered(seen, standing_ones, gathered, swung)
-    worded = [_worded(match, error, remarks.get(error.key)) for error in found]
-    return Reviewed(seen, worded, remarks, likely, came_from, most_first, first, swung, asked)
+    found = gathered(seen, everything, swung, {key: _decision(remark) for key, remark in remarks.items()})
+    worded = [_worded(match, error, remarks.get(error.key)) for error in found.errors]
+    return Reviewed(found._replace(errors=worded), remarks, asked)
 
 
-def _dismissed(remark: Remark | None) -> bool:
-    return remark is not None and remark.standing == Remark.Standing.DISMISSED
+def _decision(remark: Remark) -> Decision:
+    """What a coach accepted or added stays, whatever the model says."""
+    decided = bool(remark.came_from or remark.root)
+    return Decision(
+        accepted=_accepted(remark),
+        dismissed=remark.standing == Remark.Standing.DISMISSED,
+        came_from=remark.came_from if decided else None,
+    )
 
 
-def _came(error: Error, likely: dict[str, list[Link]], remark: Remark | None) -> Came | None:
-    if remark is not None and (remark.came_from or remark.root):
-        known = (link.because for link in likely.get(error.key, []) if link.earlier == remark.came_from)
-        return Came(remark.came_from, next(known, ""), True) if remark.came_from else None
-    link = next(iter(likely.get(error.key, [])), None)
-    return None if link is None else Came(link.earlier, link.because, False)
+def _accepted(remark: Remark | None) -> bool:
+    return remark is not None and (remark.own or remark.standing == Remark.Standing.ACCEPTED)
 
 
 def _own(seen: Seen, remark: Remark) -> Error:
@@ -153,7 +116,8 @@ def _worded(match: Match, error: Error, remark: Remark | None) -> Error:
 
 def otherwise_of(match: Match, found: Reviewed, members: list[Error]) -> dict[str, Any] | None:
     """What the match would have come to with some errors gone otherwise, in a sentence with the names."""
-    other = otherwise_json(found.seen, undone(found.seen, members))
+    seen = found.review.seen
+    other = otherwise_json(seen, undone(seen, members))
     return None if other is None else {**other, "because": with_names(match, other["because"])}
 
 
@@ -168,21 +132,21 @@ def review_json(match: Match) -> dict[str, Any]:
     found = reviewed(match)
     shown = {key for chain in chains_in_report(match, found) for key in chain.members}
     return {
-        "found": [_error_json(match, found, error) for error in found.errors],
-        "chains": [_chain_json(match, found, chain, shown) for chain in found.chains],
-        "first": found.first,
-        "danger": in_danger(found.seen.log.ruleset),
+        "found": [_error_json(match, found, error) for error in found.review.errors],
+        "chains": [_chain_json(match, found, chain, shown) for chain in found.review.chains],
+        "first": found.review.first,
+        "danger": in_danger(found.review.seen.log.ruleset),
         "causes": causes_of(match.athlete.club_id),
-        "marks": _marks_json(found.seen),
-        "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.seen)],
+        "marks": _marks_json(found.review.seen),
+        "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.review.seen)],
         "offers": offers_json(match.athlete.club_id),
     }
 
 
 def _error_json(match: Match, found: Reviewed, error: Error) -> dict[str, Any]:
     remark = found.remarks.get(error.key)
-    came = found.came_from.get(error.key)
-    swing = found.swings.get(error.key)
+    came = found.review.came_from.get(error.key)
+    swing = found.review.swings.get(error.key)
     return {
         **error.as_json(),
         "likely_causes": list(error.causes),
@@ -193,9 +157,9 @@ def _error_json(match: Match, found: Reviewed, error: Error) -> dict[str, Any]:
         "came_from": None if came is None else _came_json(match, came),
         "suggested": [
             {"key": link.earlier, "because": with_names(match, link.because)}
-            for link in found.likely.get(error.key, [])
+            for link in found.review.likely.get(error.key, [])
         ],
-        "marked": [str(mark.ref) for mark in marks_of(found.seen, error.found)],
+        "marked": [str(mark.ref) for mark in marks_of(found.review.seen, error.found)],
         "swing": None if swing is None else swing.as_json(),
         "otherwise": otherwise_of(match, found, [error]),
     }  # fmt: skip
@@ -206,12 +170,12 @@ def _came_json(match: Match, came: Came) -> dict[str, Any]:
 
 
 def _chain_json(match: Match, found: Reviewed, chain: Chain, shown: Set[str]) -> dict[str, Any]:
-    members = found.of(chain.members)
-    links = [found.came_from[error.key] for error in members[1:] if error.key in found.came_from]
+    members = found.review.of(chain.members)
+    links = [found.review.came_from[error.key] for error in members[1:] if error.key in found.review.came_from]
     return {
         **chain.as_json(),
         "cost": said_cost(found, members),
-        "accepted": all(link.accepted for link in links) and _accepted(found, chain.root),
+        "accepted": all(link.accepted for link in links) and _accepted(found.remarks.get(chain.root)),
         "in_report": [key for key in chain.members if key in shown],
         "otherwise": otherwise_of(match, found, members),
     }
@@ -221,10 +185,10 @@ def said_cost(found: Reviewed, members: list[Error], young: bool = False) -> str
     """What errors cost together, in a sentence; empty where that is nothing. A child is shown no figures of chance."""
     sheet = members[0].said_cost if len(members) == 1 else _on_the_sheet(found, members)
     said = "" if sheet.startswith("nothing") else f"Cost: {sheet}"
-    swung = [found.swings[error.key] for error in members if error.key in found.swings]
+    swung = [found.review.swings[error.key] for error in members if error.key in found.review.swings]
     if young or not swung:
         return f"{said}." if said else ""
-    if in_danger(found.seen.log.ruleset):
+    if in_danger(found.review.seen.log.ruleset):
         worst = max(swung, key=lambda swing: swing.was.lose - swing.otherwise.lose)
         after, without = (round(100 * chance.lose) for chance in (worst.was, worst.otherwise))
         return f"Chance of being finished: {after}% after it, {without}% without it." if after > without else ""
@@ -236,13 +200,8 @@ def said_cost(found: Reviewed, members: list[Error], young: bool = False) -> str
 
 
 def _on_the_sheet(found: Reviewed, members: list[Error]) -> str:
-    again = undone(found.seen, members)
-    return "nothing" if again is None else str(regained(found.seen, again))
-
-
-def _accepted(found: Reviewed, key: str) -> bool:
-    remark = found.remarks.get(key)
-    return remark is not None and (remark.own or remark.standing == Remark.Standing.ACCEPTED)
+    again = undone(found.review.seen, members)
+    return "nothing" if again is None else str(regained(found.review.seen, again))
 
 
 MOST, MOST_YOUNG = 3, 2
@@ -251,7 +210,8 @@ MOST, MOST_YOUNG = 3, 2
 
 def accepted_chains(found: Reviewed) -> list[Chain]:
     """The chains with what the coach has accepted of each, what mattered most first: an athlete reads nothing else."""
-    kept = ((chain, tuple(key for key in chain.members if _accepted(found, key))) for chain in found.chains)
+    of = found.remarks.get
+    kept = ((chain, tuple(key for key in chain.members if _accepted(of(key)))) for chain in found.review.chains)
     return [replace(chain, members=members) for chain, members in kept if members]
 
 
@@ -344,36 +304,15 @@ def outlook_json(match: Match) -> dict[str, Any]:
 def spread_json(match: Match) -> dict[str, Any]:
     """Between what the chance, and what each error cost of it, lies in four of five cases: how sure the rates are."""
     asked, _ = _outlook_of(match)
-    low, high, lost = _spread(asked)
-    return {"low": low, "high": high, "lost": lost, "draws": DRAWS}
+    found = _spread(asked)
+    lost = {key: {"low": low, "high": high} for key, (low, high) in found.lost.items()}
+    return {"low": found.low, "high": found.high, "lost": lost, "draws": DRAWS}
 
 
 @lru_cache(maxsize=32)
-def _spread(of: _Asked) -> tuple[list[float], list[float], dict[str, dict[str, float]]]:
+def _spread(of: _Asked) -> Spread:
     outlook = _outlook(of)
-    if outlook is None or not outlook.prospects.moments:
-        return [], [], {}
-    random = np.random.default_rng(1)  # the same match shows the same spread
-    rows, lost = [], []
-    for _ in range(DRAWS):
-        known = of.known.fitted
-        model = model_of(of.seen, draw(known.own, random, known.before))
-        assert model is not None  # there is an outlook, so the match is not too long
-        chances, swung = solve_together(
-            model, chances_of(outlook.prospects.moments, model, of.seen), swings(of.seen, of.found, model)
-        )
-        rows.append([chance.win for chance in chances])
-        lost.append([0.0 if swing is None else swing.lost for swing in swung])
-    low, high = _within(np.array(rows))
-    least, most = _within(np.array(lost))
-    keys = [(error.key, number) for number, error in enumerate(of.found) if error.key in outlook.swings]
-    return low, high, {key: {"low": least[number], "high": most[number]} for key, number in keys}
-
-
-def _within(rows: Any) -> tuple[list[float], list[float]]:
-    """Between what chances lie in four of five cases, from some draws of each: normal in their logits."""
-    sure = np.clip(rows, 1e-4, 1 - 1e-4)
-    logits = np.log(sure / (1 - sure))
-    middle, width = logits.mean(axis=0), WITHIN * logits.std(axis=0, ddof=1)
-    low, high = (1 / (1 + np.exp(-(middle + sign * width))) for sign in (-1, 1))
-    return [round(float(one), 4) for one in low], [round(float(one), 4) for one in high]
+    if outlook is None:
+        return NO_SPREAD
+    known = of.known.fitted
+    return spread(of.seen, of.found, outlook.prospects, known.own, known.before)

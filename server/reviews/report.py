@@ -17,13 +17,13 @@ from config.printing import pdf
 from jobs.models import Job
 from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES
-from jurata_core.review import Chain, Error, done_well, young_below
+from jurata_core.review import Chain, Error, done_well, undone, without_it, young_below
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 
 from .models import Answer
-from .queries import Reviewed, accepted_chains, otherwise_of, reviewed, said_cost, chains_in_report
+from .queries import Reviewed, accepted_chains, chains_in_report, reviewed, said_cost
 
 MOST_WELL = 3
 STYLE = Path(__file__).parent / "static" / "reviews" / "report.css"
@@ -37,7 +37,7 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
     """All that the report shows, with some of what was answered; nothing of any other match, and no names of files."""
     found = reviewed(match)
     young = match.age < young_below()
-    verdict = found.seen.verdict
+    verdict = found.review.seen.verdict
     written = getattr(match, "report", None)
     ticked = set(match.ticks.values_list("key", flat=True))
     cuts = {cut.key: cut for cut in match.cuts.filter(job__state=Job.State.DONE)}
@@ -70,14 +70,14 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
 
 def _well(match: Match, found: Reviewed, written: str) -> list[str]:
     """What was done well: first what the coach writes, then what the log shows."""
-    shown = [with_names(match, one.because) for one in done_well(found.seen)]
+    shown = [with_names(match, one.because) for one in done_well(found.review.seen)]
     return [*([written] if written else []), *shown][:MOST_WELL]
 
 
 def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], young: bool) -> dict[str, Any]:
-    members = found.of(chain.members)
+    members = found.review.of(chain.members)
     first = members[0]
-    other = otherwise_of(match, found, members)
+    other = without_it(found.review.seen, undone(found.review.seen, members))
     remark = found.remarks.get(first.key)
     shown = [
         {"cut": cuts[error.key].pk, "captions": cuts[error.key].style == "captions", "title": error.title}
@@ -92,20 +92,15 @@ def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], yo
         "instead": first.young.instead if young else first.instead,
         "led_to": [{"clock": to_seconds(error.since_clock), "title": error.title} for error in members[1:]],
         "cost": said_cost(found, members, young),
-        "otherwise": _without_it(other["because"]) if other and other["changes"] else None,
+        "otherwise": None if other is None else with_names(match, other),
         "causes": remark.causes if remark else [],
         "clips": shown,
     }
 
 
-def _without_it(because: str) -> str:
-    """The sentence of a result as what would have been."""
-    return f"Without it, {because.replace(' won ', ' would have won ', 1)}"
-
-
 def _drilled(found: Reviewed, accepted: list[Chain]) -> list[Error]:
     """Where each chain of what was accepted begins; one drill once."""
-    by_key = {error.key: error for error in found.errors}
+    by_key = {error.key: error for error in found.review.errors}
     said: dict[str, Error] = {}
     for chain in accepted:
         first = by_key[chain.members[0]]
@@ -120,11 +115,11 @@ def _drill(error: Error, ticked: set[str]) -> dict[str, Any]:
 
 def _line(found: Reviewed, accepted: list[Chain]) -> list[dict[str, Any]]:
     """One row an exchange that gave something: who gained what, and the accepted errors that began in it."""
-    verdict = found.seen.verdict
+    verdict = found.review.seen.verdict
     accepted_keys = {key for chain in accepted for key in chain.members}
     rows = []
     began_in: dict[int | None, list[str]] = {}
-    for error in found.errors:
+    for error in found.review.errors:
         if error.key in accepted_keys:
             began_in.setdefault(verdict.timeline.exchange_at(error.found.since), []).append(error.title)
     for number, (exchange, awards, _) in enumerate(verdict.by_exchange()):

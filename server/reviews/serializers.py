@@ -13,7 +13,8 @@ from jurata_core.times import to_millis, to_seconds
 from matches.schema import BothField, ResultField, VerdictField
 from matches.serializers import MatchSerializer, PartSerializer
 
-from .models import Cut, Link, Note, Remark
+from .actions import link_days
+from .models import Cut, Link, Note, Remark, Report
 
 LONGEST_DAYS = 366
 
@@ -353,6 +354,13 @@ class LetterSerializer(serializers.Serializer[Any]):
     sent = serializers.DateTimeField(
         read_only=True, allow_null=True, help_text="when it was sent to the athlete's own place; null: not yet"
     )
+    child = serializers.BooleanField(
+        read_only=True, source="match.athlete.child", help_text="whether the athlete is treated as a child"
+    )
+    link_days = serializers.SerializerMethodField(help_text="for how many days a link to it can be made")
+
+    def get_link_days(self, report: Report) -> list[int]:
+        return link_days(report.match.athlete)
 
 
 class SentSerializer(serializers.Serializer[Any]):

@@ -17,7 +17,7 @@ import { RulebookPage } from "./rulebook/RulebookPage";
 import { ConfirmPage, InvitationPage, ResetPage, SignUpPage } from "./session/ByLink";
 import { LinkIn, SignIn } from "./session/SignIn";
 import { MailsPage } from "./account/MailsPage";
-import { SCORING, useRole, useSession } from "./api/session";
+import { useMay, useSession } from "./api/session";
 
 // What not everybody opens is loaded when it is opened; the review draws charts, and they are large.
 const ReviewPage = lazy(() => import("./review/ReviewPage").then((found) => ({ default: found.ReviewPage })));
@@ -125,7 +125,7 @@ function SignedIn() {
 
 /** The matches for those who score, the reports about them for athletes and guardians. */
 function Home() {
-  return useRole(...SCORING) ? <MatchList /> : <OwnPlace />;
+  return useMay("list") ? <MatchList /> : <OwnPlace />;
 }
 
 function Loading() {

@@ -194,3 +194,11 @@ class Result(NamedTuple):
     @property
     def because(self) -> str:
         return sentence(self.how, winner=self.winner)
+
+    @property
+    def without_it(self) -> str:
+        """The sentence of a result that something that happened has prevented."""
+        if self.winner is None or "{won}" not in self.how.sentence:
+            return f"Without it: {self.because}"
+        would = sentence(self.how, winner=self.winner, won="would have won")
+        return f"Without it, {would[:1].lower()}{would[1:]}"

@@ -9,19 +9,21 @@ from functools import cache
 from string import Formatter
 from typing import Any
 
+from ..match_log.observations import SIDES
 from ..times import minutes, span
-from ..vocabulary import phrases
+from ..vocabulary import phrases, vocabulary
 from .reasons import LossHow, Reason, Recount
 
-WHO = {"a": "the athlete", "b": "the opponent", None: "nobody"}
+WHO: Mapping[str | None, str] = {**vocabulary()["people"], None: "nobody"}
+"""What the two are called in a sentence: where their names go, and nowhere else."""
 
-_WHO = re.compile(r"\b[Tt]he (athlete|opponent)\b")
+_PEOPLE = re.compile("|".join(rf"\b(?:{WHO[side]}|{WHO[side][:1].upper()}{WHO[side][1:]})\b" for side in SIDES))
 
 
 def named(text: str, athlete: str, opponent: str) -> str:
     """A sentence of the core with the names of the two in it; never for a text that somebody wrote."""
-    names = {"athlete": athlete, "opponent": opponent}
-    return _WHO.sub(lambda found: names[found.group(1)], text)
+    names = {WHO["a"]: athlete, WHO["b"]: opponent}
+    return _PEOPLE.sub(lambda found: names[found[0][:1].lower() + found[0][1:]], text)
 
 
 CLAIMS = {**phrases("moves"), **phrases("claims"), "submission": "submission"}
@@ -118,7 +120,7 @@ def filled(template: str, facts: Mapping[str, Any], tally: str = "points") -> st
 
 def sentence(reason: Reason, **row: Any) -> str:
     """The sentence of a reason, with its facts and those of its row."""
-    facts = {name: getattr(reason, name) for name in _facts_of(type(reason))} | row
+    facts = {"won": "won"} | {name: getattr(reason, name) for name in _facts_of(type(reason))} | row
     tally = row.get("kind", "points")
     words: dict[str, Any] = {}
     if "ending" in facts:

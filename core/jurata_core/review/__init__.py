@@ -7,11 +7,13 @@
 ``roots``   links from an error to the one it came from
 ``order``   what mattered most, and how much of it is shown first
 ``habits``  what a coach dismisses again and again, and the setting that would turn it down
+``gathered``  all of it: the errors that stand, with their links and chains
 ``good``    what was done well
 """
 
-from .cost import Swing, in_danger, model_of, otherwise_json, regained, swings, undone
+from .cost import Swing, in_danger, model_of, otherwise_json, regained, swings, undone, without_it
 from .errors import OWN, Error, errors, marks_of, own_error
+from .gathered import Came, Decision, Review, gathered
 from .good import WELL_NAMES, done_well, found_well
 from .habits import Decided, Offer, measured, offers
 from .kinds import Setting, causes, kinds, young_below
@@ -20,7 +22,8 @@ from .roots import Chain, Link, chains, suggested
 from .seen import Loss, Seen
 
 __all__ = [
-    "OWN", "WELL_NAMES", "Chain", "Decided", "Error", "Link", "Loss", "Offer", "Seen", "Setting", "Swing", "causes",
-    "chains", "done_well", "errors", "found_well", "in_danger", "kinds", "marks_of", "measured", "model_of", "offers",
-    "ordered", "otherwise_json", "own_error", "regained", "suggested", "swings", "undone", "young_below",
+    "OWN", "WELL_NAMES", "Came", "Chain", "Decided", "Decision", "Error", "Link", "Loss", "Offer", "Review", "Seen",
+    "Setting", "Swing", "causes", "chains", "done_well", "errors", "found_well", "gathered", "in_danger", "kinds",
+    "marks_of", "measured", "model_of", "offers", "ordered", "otherwise_json", "own_error", "regained", "suggested",
+    "swings", "undone", "without_it", "young_below",
 ]  # fmt: skip

@@ -206,5 +206,17 @@ def otherwise_json(seen: Seen, again: Again | None) -> dict[str, Any] | None:
     return {**said, "changes": changes, "better": _rank(now.winner, seen.side) > _rank(was.winner, seen.side)}
 
 
+def without_it(seen: Seen, again: Again | None) -> str | None:
+    """The sentence of a match that would have come out otherwise with something gone; None where it would not have."""
+    if again is None:
+        return None
+    was, now = seen.verdict.result, again.result
+    if (was.winner, was.method) == (now.winner, now.method):
+        return None
+    if now.method == "unfinished" and was.method != "unfinished":
+        return "Without it, the match would have continued."
+    return now.without_it
+
+
 def _rank(winner: Side | None, side: Side) -> int:
     return 0 if winner is None else 1 if winner == side else -1

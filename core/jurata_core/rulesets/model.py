@@ -17,7 +17,7 @@ from ..divisions import BELTS, OLDEST
 from ..faults import quoted
 from ..fields import Check, Wrong, boolean, check_parts, choice, list_of, named, number, text, whole
 from ..times import Millis, to_millis, to_seconds
-from ..vocabulary import phrases
+from ..vocabulary import phrases, vocabulary
 
 POINT_KEYS = (
     "takedown", "takedown_clear", "sweep", "sweep_clear", "reversal", "knee_on_belly", "guard_pass", "mount", "back",
@@ -34,7 +34,8 @@ HELD_KEYS = (
     "other",
 )
 """The claims whose holding time can be set each by itself; ``other`` are the rest."""
-DEFAULT_HOLD = 3
+DEFAULT_HOLD: float = next(one["usual"] for one in vocabulary()["settings"] if one["name"] == "hold_seconds")
+"""Seconds that a claim is held where a ruleset has a time for others, and none for it."""
 Rung = Literal["none", "advantage", "one_point", "two_points", "minus_point", "disqualify"]
 TieBreak = Literal[
     "points", "advantages", "penalties", "first_score", "last_score", "submission_attempts", "decision", "draw"

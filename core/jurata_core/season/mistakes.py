@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 
 from ..adjudication.reasons import CloseSubmission, claims_of
 from ..chance import Rates, solve_together
-from ..review import Error, Seen, chains, marks_of, model_of, suggested, swings
+from ..review import Decision, Error, Seen, chains, marks_of, model_of, suggested, swings
 from ..times import Millis
 
 
@@ -150,8 +150,7 @@ def standing(mistakes: Iterable[Mistake], costs: Mapping[str, Cost] | None, said
     kept = []
     for one in mistakes:
         of = said.get(one.key, NOTHING_SAID)
-        helped = one.key in known and known[one.key].helped and not of.accepted
-        if of.dismissed or helped:
+        if not Decision(of.accepted, of.dismissed).counts(one.key in known and known[one.key].helped):
             continue
         came_from = one.came_from if of.came_from is None else of.came_from
         if of is not NOTHING_SAID:

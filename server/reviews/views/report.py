@@ -40,7 +40,8 @@ from ..serializers import (
 class LetterView(APIView):
     @extend_schema(operation_id="letter", responses=LetterSerializer)
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        row = Report.objects.filter(match=own_match(asks(request), match)).first() or Report()
+        found = own_match(asks(request), match)
+        row = Report.objects.filter(match=found).first() or Report(match=found)
         return Response(LetterSerializer(row).data)
 
     @extend_schema(operation_id="write_letter", request=LetterSerializer, responses=LetterSerializer)

@@ -6,6 +6,7 @@ import * as account from "../api/account";
 import { useSession } from "../api/session";
 import { AskAgain } from "../components/AskAgain";
 import { Field, OneForm } from "../components/OneForm";
+import { NewPassword } from "../components/NewPassword";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
 import { dayOf } from "../components/words";
@@ -74,7 +75,7 @@ function PasswordPart() {
     <Part title="Password">
       <OneForm act="Change the password" busy={change.isPending} error={null} submit={change.mutate}>
         <Field text="Current password" name="current" type="password" autoComplete="current-password" />
-        <Field text="New password" name="next" type="password" autoComplete="new-password" minLength={12} />
+        <NewPassword name="next" text="New password" />
       </OneForm>
       {change.isSuccess && <p role="status">Your password is changed.</p>}
       <AskAgain doing={change} />

@@ -1,21 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, ok, type Preferences } from "../api/client";
-import { OWN, SCORING, STAFF, useSession } from "../api/session";
+import { type Right, useSession } from "../api/session";
 import { Problem } from "../components/Problem";
 import { Part } from "./parts";
 
 type Kind = Preferences["muted"][number];
 
-/** Each kind with when it comes, and the roles that it comes to; with none, it comes to everyone. */
-const NOTICES: [Kind, string, ...string[]][] = [
-  ["answered", "Someone replies to a report", ...STAFF],
-  ["handed_in", "A second score is submitted", ...STAFF],
-  ["given", "A match is given to me to score", ...SCORING],
-  ["sent", "A report is sent to me", ...OWN],
-  ["clip_ready", "A clip I uploaded is ready", ...STAFF],
+/** Each kind with when it comes, and the right that whoever gets it has; with none, it comes to everyone. */
+const NOTICES: [Kind, string, Right?][] = [
+  ["answered", "Someone replies to a report", "set_up"],
+  ["handed_in", "A second score is submitted", "set_up"],
+  ["given", "A match is given to me to score", "score"],
+  ["sent", "A report is sent to me", "own"],
+  ["clip_ready", "A clip I uploaded is ready", "set_up"],
   ["invited", "I am invited to another club"],
-  ["joined", "Someone accepts my invitation", ...STAFF],
-  ["old_clips", "Clips are older than the club keeps them", "head_coach"],
+  ["joined", "Someone accepts my invitation", "set_up"],
+  ["old_clips", "Clips are older than the club keeps them", "club"],
   ["made", "An export or a deletion of clips is done"],
 ];
 
@@ -27,8 +27,8 @@ export function NoticesPart() {
     mutationFn: (body: Partial<Preferences>) => ok(api.PATCH("/api/preferences", { body })),
     onSuccess: (now) => queries.setQueryData(["preferences"], now),
   });
-  const held = useSession().data?.clubs.flatMap((club) => club.roles) ?? [];
-  const shown = NOTICES.filter(([, , ...roles]) => !roles.length || roles.some((role) => held.some((one) => one === role)));
+  const may = useSession().data?.clubs.flatMap((club) => club.may) ?? [];
+  const shown = NOTICES.filter(([, , right]) => !right || may.includes(right));
   const box = (kind: Kind, words: string, where: "hidden" | "muted") => {
     const off = known.data?.[where] ?? [];
     return (

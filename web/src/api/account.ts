@@ -14,13 +14,14 @@ const STEPS: Record<string, Step> = { verify_email: "address", mfa_authenticate:
 const WORDS: Record<string, string> = {
   username_password_mismatch: "Wrong name or password. Try again.",
   email_password_mismatch: "Wrong name or password. Try again.",
-  too_many_login_attempts:
-    "Too many wrong passwords for this account. Wait 15 minutes, or have a sign-in link sent by mail; a device that has signed in before is not affected.",
   incorrect_code: "That code is wrong or has ended. Check it, or ask for a new one.",
   invalid_password_reset: "This link was used already or has ended. Ask for a new one.",
   invalid_or_expired_key: "This link was used already or has ended. Ask for a new one.",
   incorrect_password: "That is not your current password.",
 };
+
+/** Of these the server's own words say all. */
+const SAID_BY_SERVER = ["too_many_login_attempts"];
 
 /** One request to the sign-in service. 401 is an answer too: something is still to be done before one is signed in. */
 async function call(method: string, path: string, body?: unknown, heads?: Record<string, string>): Promise<Answer> {
@@ -38,7 +39,7 @@ async function call(method: string, path: string, body?: unknown, heads?: Record
     const faults = (said.errors ?? [])
       .slice(0, first ? undefined : 0)
       .map((one) => ({ path: one.param ?? "", message: one.message, code: one.code }));
-    const known = first && WORDS[first.code];
+    const known = first && (SAID_BY_SERVER.includes(first.code) ? first.message : WORDS[first.code]);
     throw new ApiError(response.status, first?.code ?? "refused", known ?? "Some fields need another look.", known ? [] : faults);
   }
   if (response.status === 429 && !("message" in said)) {

@@ -2698,7 +2698,7 @@ export interface components {
             cost: string;
             /** @description whether the coach has accepted it with all its links */
             accepted: boolean;
-            /** @description those that the report tells of */
+            /** @description those that the report shows */
             in_report: string[];
             otherwise: components["schemas"]["Otherwise"] | null;
         };
@@ -3517,6 +3517,10 @@ export interface components {
              * @description when it was sent to the athlete's own place; null: not yet
              */
             readonly sent: string | null;
+            /** @description whether the athlete is treated as a child */
+            readonly child: boolean;
+            /** @description for how many days a link to it can be made */
+            readonly link_days: number[];
         };
         /** @description What the coach writes above the report, and the good thing if it is not the core's. */
         LetterRequest: {
@@ -3773,6 +3777,25 @@ export interface components {
             readonly result: components["schemas"]["Result"] | null;
             because: string;
         };
+        /**
+         * @description * `anyone` - anyone
+         *     * `signed_in` - signed_in
+         *     * `practise` - practise
+         *     * `list` - list
+         *     * `score` - score
+         *     * `compare` - compare
+         *     * `set_up` - set_up
+         *     * `review` - review
+         *     * `share` - share
+         *     * `coach` - coach
+         *     * `read` - read
+         *     * `own` - own
+         *     * `people` - people
+         *     * `club` - club
+         *     * `administer` - administer
+         * @enum {string}
+         */
+        MayEnum: "anyone" | "signed_in" | "practise" | "list" | "score" | "compare" | "set_up" | "review" | "share" | "coach" | "read" | "own" | "people" | "club" | "administer";
         /** @description One role of one member. */
         Member: {
             readonly id: number;
@@ -4089,6 +4112,7 @@ export interface components {
             id: number;
             name: string;
             roles: components["schemas"]["RoleEnum"][];
+            may: components["schemas"]["MayEnum"][];
             /** @description whether the user works in it now */
             chosen: boolean;
         };
@@ -4794,6 +4818,8 @@ export interface components {
             backup_days: number;
             /** @description whether anyone may create an account, without an invitation */
             open_sign_up: boolean;
+            /** @description characters that a password has at the least */
+            least_password: number;
         };
         /** @description How much of what was tried worked, with the interval of 90 % that the true share lies in. */
         Share: {

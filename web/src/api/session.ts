@@ -13,9 +13,11 @@ export function useClub() {
   return useSession().data?.clubs.find((one) => one.chosen);
 }
 
-/** Whether the user has one of some roles in the club where they work. */
-export function useRole(...roles: string[]): boolean {
-  return useClub()?.roles.some((role) => roles.includes(role)) ?? false;
+export type Right = NonNullable<ReturnType<typeof useClub>>["may"][number];
+
+/** Whether the user has a right in the club where they work. */
+export function useMay(right: Right): boolean {
+  return useClub()?.may.includes(right) ?? false;
 }
 
 const NOBODY = { id: 0, name: "" };
@@ -25,10 +27,6 @@ export function useOwner(): { id: number; name: string } {
   const { user, name } = useSession().data ?? {};
   return useMemo(() => (user && name ? { id: user, name } : NOBODY), [user, name]);
 }
-
-export const STAFF = ["head_coach", "coach"];
-export const SCORING = [...STAFF, "scorer"];
-export const OWN = ["athlete", "guardian"];
 
 /** Somebody else, another club, or nobody: what was fetched before is forgotten. */
 export async function startOver(queries: QueryClient): Promise<void> {

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Athlete, ok } from "../api/client";
-import { useRole } from "../api/session";
+import { useMay } from "../api/session";
 import { Problem } from "../components/Problem";
 import { Sheet } from "../components/Sheet";
 
@@ -21,7 +21,7 @@ export function Coaches({ athlete }: { athlete: Athlete }) {
 }
 
 function Named({ athlete }: { athlete: Athlete }) {
-  const head = useRole("head_coach");
+  const head = useMay("club");
   const queries = useQueryClient();
   const key = ["coaches", athlete.id];
   const path = { params: { path: { id: athlete.id } } };

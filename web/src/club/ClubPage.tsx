@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useAthletes } from "../api/athletes";
 import { api, type Club, type Invitation, type Member, ok } from "../api/client";
-import { useRole } from "../api/session";
+import { useMay } from "../api/session";
 import { Confirm } from "../components/Confirm";
 import { Label } from "../components/fields";
 import { PaperPage } from "../components/PaperPage";
@@ -16,7 +16,7 @@ const ROLES = Object.keys(ROLE_NAMES) as Member["role"][];
 /** The club: who is in it, who is invited, and its settings. */
 export function ClubPage() {
   const club = useQuery({ queryKey: ["club"], queryFn: () => ok(api.GET("/api/club")) });
-  const head = useRole("head_coach");
+  const head = useMay("club");
   return (
     <PaperPage
       title={club.data?.club.name ?? "Club"}

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { type ComponentProps, useState } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";

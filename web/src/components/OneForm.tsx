@@ -31,7 +31,11 @@ export function OneForm({
   );
 }
 
-export function Field({ text, note, ...rest }: { text: string; note?: string; name: string } & Omit<ComponentProps<"input">, "className">) {
+export function Field({
+  text,
+  note,
+  ...rest
+}: { text: string; note?: string | undefined; name: string } & Omit<ComponentProps<"input">, "className">) {
   return (
     <label>
       <span className="mb-1 block font-semibold">{text}</span>

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { Link, NavLink, useLocation } from "react-router";
-import { OWN, SCORING, STAFF, useChooseClub, useRole, useSession, useSignOut } from "../api/session";
+import { useChooseClub, useMay, useSession, useSignOut } from "../api/session";
 import { Help } from "./Help";
 
 const link = ({ isActive }: { isActive: boolean }) =>
@@ -39,9 +39,9 @@ export function PaperPage({ title, aside, children }: { title: string; aside?: R
 }
 
 function Nav() {
-  const staff = useRole(...STAFF);
-  const scoring = useRole(...SCORING);
-  const own = useRole(...OWN);
+  const staff = useMay("set_up");
+  const scoring = useMay("list");
+  const own = useMay("own");
   const ofSeason = /^\/(drills|days)/.test(useLocation().pathname);
   return (
     <nav className="flex flex-wrap gap-x-5">

@@ -1,5 +1,5 @@
 import type { Plan } from "../api/client";
-import { dayOf } from "./words";
+import { dayOf, today as dayNow } from "./words";
 
 const WEEKDAY = new Intl.DateTimeFormat(undefined, { weekday: "long" });
 
@@ -10,7 +10,7 @@ export function weekdayOf(day: string): string {
 
 /** A plan day by day, with boxes to tick off what was drilled. */
 export function PlanDays({ plan, tick, busy }: { plan: Plan; tick: (planned: number, done: boolean) => void; busy: boolean }) {
-  const today = new Date().toISOString().slice(0, 10);
+  const today = dayNow();
   return (
     <>
       <p className="text-slate">

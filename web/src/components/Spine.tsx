@@ -108,7 +108,7 @@ function InSight({
   useEffect(() => {
     if (at >= 0) rows.scrollToIndex(at, { align: "auto" });
     // Only when another exchange becomes the current one.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [at]);
   return (
     <ol

@@ -30,6 +30,14 @@ it("names stand in sentences as they are written, whatever they hold", () => {
   expect(named("The athlete swept; the opponent did not.", { athlete_name: "$& Ada", opponent: "Bo" })).toBe("$& Ada swept; Bo did not.");
 });
 
+it.each([
+  ["The athlete’s sweep: the opponent fell.", "Ada’s sweep: Bo fell."],
+  ["The athletes bow to the opponents.", "The athletes bow to the opponents."],
+  ["THE ATHLETE bathe athlete", "THE ATHLETE bathe athlete"],
+])("only where a sentence speaks of the two: %s", (text, said) => {
+  expect(named(text, { athlete_name: "Ada", opponent: "Bo" })).toBe(said);
+});
+
 suite("what was seen", () => {
   it.each<[object, string, "a" | "b" | null]>([
     [{ kind: "clock", action: "stop" }, "Clock stopped", null],

@@ -40,9 +40,17 @@ export interface Named {
   opponent: string;
 }
 
-/** A sentence of the verdict with the names of the two in it. */
+const upper = (words: string) => words.slice(0, 1).toUpperCase() + words.slice(1);
+const PEOPLE = new RegExp(
+  `\\b(?:${Object.values(words.people)
+    .flatMap((one) => [one, upper(one)])
+    .join("|")})\\b`,
+  "g",
+);
+
+/** A sentence of the core with the names of the two in it; never for a text that somebody wrote. */
 export function named(text: string, { athlete_name, opponent }: Named): string {
-  return text.replaceAll(/the athlete/gi, () => athlete_name).replaceAll(/the opponent/gi, () => opponent);
+  return text.replace(PEOPLE, (found) => (found.toLowerCase() === words.people.a ? athlete_name : opponent));
 }
 
 /** The first name, for where there is little room. */
@@ -71,6 +79,16 @@ export function dayOf(iso: string | null | undefined): string {
   if (!iso) return "";
   const [year = 0, month = 1, day = 1] = iso.slice(0, 10).split("-").map(Number);
   return DAY.format(new Date(year, month - 1, day));
+}
+
+/** The day that it is now, as 2026-03-14. */
+export function today(): string {
+  return new Date().toISOString().slice(0, 10);
+}
+
+/** Whether a moment is over. */
+export function isPast(iso: string): boolean {
+  return new Date(iso) < new Date();
 }
 
 /** How a time is typed, for the pattern of a field. */

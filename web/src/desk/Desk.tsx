@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { STAFF, useOwner, useRole } from "../api/session";
+import { useMay, useOwner } from "../api/session";
 import {
   api,
   type Clip,
@@ -264,7 +264,7 @@ function Header({ match, playhead, show }: { match: DeskData["match"]; playhead:
 
 /** What is done with a match besides scoring it, by those who may: a scorer scores it, and submits a second score. */
 function Ways({ match, show }: { match: DeskData["match"]; show: (dialog: Dialog) => void }) {
-  const staff = useRole(...STAFF);
+  const staff = useMay("set_up");
   return (
     <>
       {staff && match.second_of === null && (

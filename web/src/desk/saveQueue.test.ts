@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ApiError, type Changed, type Observation } from "../api/client";
 import { type Change, meaning, SaveQueue } from "./saveQueue";

@@ -42,7 +42,7 @@ export function useParts(parts: Part[], playhead: Playhead): Clip | null {
   useEffect(() => {
     known.forEach((found, index) => found && playhead.setFrames(index, found.times));
     // Only when the frames of another clip have become known.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [playhead, known.filter(Boolean).length]);
   const current = usePlayhead(playhead, (one) => one.current);
   return clips[current]?.data ?? null;

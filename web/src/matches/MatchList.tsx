@@ -4,7 +4,7 @@ import { useAthletes } from "../api/athletes";
 import { usePractice } from "../api/practice";
 import { api, type Job, type MatchRow, ok, type Side, TALLIES } from "../api/client";
 import { useRulesets } from "../api/rulesets";
-import { STAFF, useRole } from "../api/session";
+import { useMay } from "../api/session";
 import { Confirm } from "../components/Confirm";
 import { FILMING } from "../components/ClipPicker";
 import { Bar, underWay } from "../components/JobWork";
@@ -79,7 +79,7 @@ export function MatchList() {
     staleTime: 0,
     refetchInterval: (found) => (found.state.data?.results.some((one) => underWay(one.clip_job)) ? LOOK_EVERY_MS : false),
   });
-  const staff = useRole(...STAFF);
+  const staff = useMay("set_up");
   const narrowed = Object.keys(given).length > 0;
   const { count = 0, results = [], previous, next } = matches.data ?? {};
   return (
@@ -119,7 +119,7 @@ export function MatchList() {
 /** What an account without matches begins with. */
 function FirstSteps() {
   const practise = usePractice();
-  const staff = useRole(...STAFF);
+  const staff = useMay("set_up");
   return (
     <div className="max-w-prose">
       <p className="text-lg">
@@ -253,7 +253,7 @@ function Narrow({ given, count, ask }: { given: Partial<Record<Name, string>>; c
 }
 
 function Row({ match }: { match: MatchRow }) {
-  const staff = useRole(...STAFF);
+  const staff = useMay("set_up");
   return (
     <li className="grid gap-x-6 gap-y-2 border-t-2 border-rule py-5 md:grid-cols-[112px_1fr_300px_170px]">
       <div className="hidden md:block">

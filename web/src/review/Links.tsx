@@ -3,16 +3,18 @@ import { useState } from "react";
 import { api, ok, type ShareLink } from "../api/client";
 import { NewLink } from "../components/NewLink";
 import { Problem } from "../components/Problem";
-import { dayOf } from "../components/words";
+import { dayOf, isPast } from "../components/words";
+import { useLetter } from "./useReview";
 
 /** Links that show the report to whoever has them, until they end. */
-export function Links({ id, minor }: { id: string; minor: boolean }) {
+export function Links({ id }: { id: string }) {
   const queries = useQueryClient();
   const [days, setDays] = useState(14);
   const links = useQuery({
     queryKey: ["links", id],
     queryFn: () => ok(api.GET("/api/matches/{match}/links", { params: { path: { match: id } } })),
   });
+  const letter = useLetter(id).data;
   const again = () => queries.invalidateQueries({ queryKey: ["links", id] });
   const make = useMutation({
     mutationFn: () => ok(api.POST("/api/matches/{match}/links", { params: { path: { match: id } }, body: { days } })),
@@ -31,7 +33,7 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
         <label className="flex items-baseline gap-2">
           Link valid for
           <select className="field w-auto! py-0.5!" value={days} onChange={(event) => setDays(Number(event.target.value))}>
-            {[3, 14, 60].map((one) => (
+            {letter?.link_days.map((one) => (
               <option key={one} value={one}>
                 {one} days
               </option>
@@ -43,10 +45,10 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
         </button>
         <span className="text-slate">Anyone with the link can see this report and nothing else.</span>
       </p>
-      {minor && (
+      {letter?.child && (
         <p className="mb-3 border-l-4 border-alarm pl-3">
           This is footage of a minor. Send it to the athlete&rsquo;s family, and to no one else without their permission. A link needs a
-          guardian&rsquo;s consent, shows first names only, and works for 14 days at most.
+          guardian&rsquo;s consent, shows first names only, and works for {Math.max(...letter.link_days)} days at most.
         </p>
       )}
       {address && <NewLink key={address} address={address} />}
@@ -64,7 +66,7 @@ export function Links({ id, minor }: { id: string; minor: boolean }) {
 function Sent({ id }: { id: string }) {
   const queries = useQueryClient();
   const params = { path: { match: id } };
-  const letter = useQuery({ queryKey: ["letter", id], queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params })) });
+  const letter = useLetter(id);
   const send = useMutation({
     mutationFn: (sent: boolean) => ok(api.PUT("/api/matches/{match}/sent", { params, body: { sent } })),
     onSuccess: (now) => queries.setQueryData(["letter", id], now),
@@ -86,7 +88,7 @@ function Sent({ id }: { id: string }) {
 }
 
 function OneLink({ link, revoke }: { link: ShareLink; revoke: () => void }) {
-  const ended = new Date(link.ends) < new Date();
+  const ended = isPast(link.ends);
   return (
     <li className="flex flex-wrap gap-x-4 border-t border-rule py-1.5">
       <span className="flex-1">

@@ -1,18 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 import { api, type Cut, type Job, ok, type Report, type Review, type ReviewError } from "../api/client";
 import { Links } from "./Links";
 import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
-import { chainsOf } from "./useReview";
+import { chainsOf, useLetter } from "./useReview";
 
 const STYLES: Record<NonNullable<Cut["style"]>, string> = {
   plain: "plain",
   captions: "with captions",
   burnt: "score and explanation burned in",
 };
-const ADULT = 18;
 const FILES = [
   { form: "log", name: "Log (JSON)", href: "log" },
   { form: "csv", name: "Score (CSV)", href: "file/csv" },
@@ -28,7 +27,7 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
       <InReport review={review} report={report} />
       <Letter review={review} id={id} />
       <Clips review={review} report={report} cuts={cuts} />
-      {review.match.second_of === null && <Links id={id} minor={review.match.age < ADULT} />}
+      {review.match.second_of === null && <Links id={id} />}
       {report && report.answers.length > 0 && (
         <section>
           <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What {review.match.athlete_name} wrote back</h2>
@@ -124,10 +123,7 @@ function InReport({ review, report }: { review: Review; report: Report | undefin
 }
 
 function Letter({ review, id }: { review: Review; id: string }) {
-  const letter = useQuery({
-    queryKey: ["letter", id],
-    queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params: { path: { match: id } } })),
-  });
+  const letter = useLetter(id);
   if (!letter.data) return <Problem error={letter.error} />;
   return <LetterForm review={review} id={id} kept={letter.data} />;
 }

@@ -97,6 +97,13 @@ export function useNotes(id: string) {
   });
 }
 
+export function useLetter(id: string) {
+  return useQuery({
+    queryKey: ["letter", id],
+    queryFn: () => ok(api.GET("/api/matches/{match}/letter", { params: { path: { match: id } } })),
+  });
+}
+
 export function useCuts(id: string) {
   return useQuery({
     queryKey: ["cuts", id],

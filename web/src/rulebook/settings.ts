@@ -37,11 +37,12 @@ export const FIELD_GROUPS = Object.entries(words.groups).map(([group, title]) =>
 
 /** The claims whose holding time can be set apart, with their names. */
 export const HELD_APART = Object.entries(words.claims).map(([claim, { label }]) => [claim, label] as const);
-const USUAL_HOLD = 3;
+
+const USUAL_HOLD = words.settings.find((field) => "usual" in field)?.usual;
 
 /** How long claims are held that have no time of their own. */
 export function heldOther(held: Held): number {
-  return typeof held === "number" ? held : (held.other ?? USUAL_HOLD);
+  return typeof held === "number" ? held : (held.other ?? Number(USUAL_HOLD));
 }
 
 /** The holding times with one changed; null takes it back to that of the rest. All alike, they are one number. */
@@ -49,7 +50,7 @@ export function withHeld(held: Held, claim: string, seconds: number | null): Hel
   const apart = Object.fromEntries(
     Object.entries(typeof held === "number" ? {} : held).filter(([name]) => name !== "other" && name !== claim),
   );
-  const other = claim === "other" ? (seconds ?? USUAL_HOLD) : heldOther(held);
+  const other = claim === "other" && seconds !== null ? seconds : heldOther(held);
   if (claim !== "other" && seconds !== null) apart[claim] = seconds;
   return Object.keys(apart).length ? { ...apart, other } : other;
 }

@@ -6,11 +6,10 @@ import { api, ok } from "../api/client";
 import { startOver, useSession, useSignOut } from "../api/session";
 import { Problem } from "../components/Problem";
 import { ROLE_NAMES } from "../components/words";
+import { NewPassword } from "../components/NewPassword";
 import { Field, OneForm } from "../components/OneForm";
 import { Entrance } from "./Entrance";
 import { PostLink, useCodeInAddress } from "./SignIn";
-
-const LEAST_CHARACTERS = 12;
 
 /** Opened by the link in an invitation. */
 export function InvitationPage() {
@@ -101,21 +100,8 @@ function SignUpForm({ email }: { email?: string }) {
         defaultValue={email ?? ""}
         readOnly={email !== undefined}
       />
-      <NewPassword />
+      <NewPassword text="Password" name="password" />
     </OneForm>
-  );
-}
-
-function NewPassword() {
-  return (
-    <Field
-      text="Password"
-      note={`${LEAST_CHARACTERS} characters at least; a few words in a row are easy to remember.`}
-      name="password"
-      type="password"
-      autoComplete="new-password"
-      minLength={LEAST_CHARACTERS}
-    />
   );
 }
 
@@ -134,7 +120,7 @@ export function ResetPage() {
         </p>
       ) : (
         <OneForm act="Change the password" busy={reset.isPending} error={reset.error} submit={reset.mutate}>
-          <NewPassword />
+          <NewPassword text="Password" name="password" />
         </OneForm>
       )}
     </Entrance>

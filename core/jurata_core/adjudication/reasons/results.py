@@ -58,43 +58,43 @@ Cause = CauseIllegal | CauseLadder | CauseBoth | CauseSevere | CauseFled | Cause
 @record
 class OnPoints(Reason):
     code = "points"
-    sentence = "{winner:Who} won on points."
+    sentence = "{winner:Who} {won} on points."
 
 
 @record
 class OnAdvantages(Reason):
     code = "advantages"
-    sentence = "{winner:Who} won on advantages, tied on points."
+    sentence = "{winner:Who} {won} on advantages, tied on points."
 
 
 @record
 class OnPenalties(Reason):
     code = "penalties"
-    sentence = "{winner:Who} won on fewer penalties, tied on everything else."
+    sentence = "{winner:Who} {won} on fewer penalties, tied on everything else."
 
 
 @record
 class OnFirstScore(Reason):
     code = "first_score"
-    sentence = "{winner:Who} won by scoring first, tied on everything before that."
+    sentence = "{winner:Who} {won} by scoring first, tied on everything before that."
 
 
 @record
 class OnLastScore(Reason):
     code = "last_score"
-    sentence = "{winner:Who} won by scoring last, tied on everything before that."
+    sentence = "{winner:Who} {won} by scoring last, tied on everything before that."
 
 
 @record
 class OnAttempts(Reason):
     code = "submission_attempts"
-    sentence = "{winner:Who} won with more close submissions, tied on everything before that."
+    sentence = "{winner:Who} {won} with more close submissions, tied on everything before that."
 
 
 @record
 class ByDecision(Reason):
     code = "decision"
-    sentence = "{winner:Who} won by the decision of the referees."
+    sentence = "{winner:Who} {won} by the decision of the referees."
 
 
 @record
@@ -112,7 +112,7 @@ class Undecided(Reason):
 @record
 class BySubmission(Reason):
     code = "submission"
-    sentence = "{winner:Who} won by {called}."
+    sentence = "{winner:Who} {won} by {called}."
     technique: str
 
     @property
@@ -123,7 +123,7 @@ class BySubmission(Reason):
 @record
 class ByWithdrawal(Reason):
     code = "withdrawal"
-    sentence = "{winner:Who} won: the opponent withdrew."
+    sentence = "{winner:Who} {won}: the opponent withdrew."
 
 
 @record
@@ -131,14 +131,14 @@ class ByStoppage(Reason):
     """``loser``: whom the referee or the medical staff stopped the match for."""
 
     code = "stoppage"
-    sentence = "{winner:Who} won: the match was stopped for {loser:who}."
+    sentence = "{winner:Who} {won}: the match was stopped for {loser:who}."
     loser: Side
 
 
 @record
 class ByMercy(Reason):
     code = "mercy"
-    sentence = "{winner:Who} won {lead} points ahead; a lead of {limit} ends the match."
+    sentence = "{winner:Who} {won} {lead} points ahead; a lead of {limit} ends the match."
     lead: int
     limit: int
 
@@ -146,7 +146,7 @@ class ByMercy(Reason):
 @record
 class ByGoldenScore(Reason):
     code = "golden_score"
-    sentence = "{winner:Who} won with the first score of overtime."
+    sentence = "{winner:Who} {won} with the first score of overtime."
 
 
 @record

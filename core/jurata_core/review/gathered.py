@@ -1,0 +1,91 @@
+"""A side's review of a match: the errors that stand, where each came from, and what mattered most."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import NamedTuple
+
+from .cost import Swing
+from .errors import Error
+from .order import ordered
+from .roots import Chain, Link, chains, suggested
+from .seen import Seen
+
+
+class Decision(NamedTuple):
+    """What a coach decided of an error; one that the coach added is accepted.
+
+    ``came_from`` is the key of the earlier error it came from: empty for one that began by itself, None where nothing
+    was said of it.
+    """
+
+    accepted: bool = False
+    dismissed: bool = False
+    came_from: str | None = None
+
+    def keeps(self, helped: bool) -> bool:
+        """Whether an error is shown: not where the side stood better after it, unless the coach accepted it."""
+        return self.accepted or not helped
+
+    def counts(self, helped: bool) -> bool:
+        """Whether an error counts: it is shown, and the coach has not dismissed it."""
+        return not self.dismissed and self.keeps(helped)
+
+
+UNDECIDED = Decision()
+
+
+class Came(NamedTuple):
+    """Where an error came from: as the coach says, or as it is suggested and not decided yet."""
+
+    earlier: str
+    because: str
+    accepted: bool
+
+
+class Review(NamedTuple):
+    """A match with its errors as they stand.
+
+    ``errors`` are in order of time, dismissed ones too; ``chains`` are of those that count, what mattered most first,
+    and ``first`` is how many of them a coach would name. ``swings`` are by the key of the error, and empty for a match
+    that is too long for the model.
+    """
+
+    seen: Seen
+    errors: list[Error]
+    likely: dict[str, list[Link]]
+    came_from: dict[str, Came]
+    chains: list[Chain]
+    first: int
+    swings: Mapping[str, Swing]
+
+    def of(self, keys: tuple[str, ...]) -> list[Error]:
+        """The errors with some keys, in order of time."""
+        return [error for error in self.errors if error.key in keys]
+
+
+def gathered(
+    seen: Seen, errors: Sequence[Error], swings: Mapping[str, Swing], decisions: Mapping[str, Decision]
+) -> Review:
+    """The review of errors that are in order of time, with what a coach decided of them, by their keys."""
+
+    def of(error: Error) -> Decision:
+        return decisions.get(error.key, UNDECIDED)
+
+    def helped(error: Error) -> bool:
+        return error.key in swings and swings[error.key].helped
+
+    shown = [error for error in errors if of(error).keeps(helped(error))]
+    counting = [error for error in shown if of(error).counts(helped(error))]
+    likely = suggested(seen, counting)
+    came_from = {error.key: came for error in shown if (came := _came(of(error), likely.get(error.key, [])))}
+    linked = chains(counting, {key: came.earlier for key, came in came_from.items()})
+    most_first, first = ordered(seen, counting, linked, swings)
+    return Review(seen, shown, likely, came_from, most_first, first, swings)
+
+
+def _came(decision: Decision, likely: Sequence[Link]) -> Came | None:
+    if decision.came_from is not None:
+        because = next((link.because for link in likely if link.earlier == decision.came_from), "")
+        return Came(decision.came_from, because, True) if decision.came_from else None
+    return Came(likely[0].earlier, likely[0].because, False) if likely else None
