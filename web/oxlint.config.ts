@@ -46,6 +46,11 @@ export default defineConfig({
     { files: ["src/**/*.test.{ts,tsx}"], rules: { "max-lines-per-function": "off" } },
     closed("components", VIEWS),
     closed("api", [...VIEWS, "components"]),
-    ...VIEWS.map((view) => closed(view, VIEWS.filter((other) => other !== view))),
+    ...VIEWS.map((view) =>
+      closed(
+        view,
+        VIEWS.filter((other) => other !== view),
+      ),
+    ),
   ],
 });
