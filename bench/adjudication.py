@@ -1,6 +1,6 @@
 """How fast the core is: the adjudication alone, and ``bin/jurata score`` as a process.
 
-.venv/bin/python bench/adjudication.py
+bench/run adjudication
 """
 
 from __future__ import annotations

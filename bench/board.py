@@ -3,9 +3,9 @@
 Nothing has to run. Clips are filmed into a folder of their own, read by the real reader and compared with the logs that
 they were filmed from.
 
-.venv/bin/python bench/board.py [clips]          # 40 clips of a minute and a half, over all kinds of boards
-.venv/bin/python bench/board.py --long           # a clip of six minutes: seconds and memory
-.venv/bin/python bench/board.py --series [many]  # readings of which 30 % are missing and 10 % wrong
+bench/run board [clips]          # 40 clips of a minute and a half, over all kinds of boards
+bench/run board --long           # a clip of six minutes: seconds and memory
+bench/run board --series [many]  # readings of which 30 % are missing and 10 % wrong
 """
 
 from __future__ import annotations
@@ -35,8 +35,8 @@ from footage.convert import Source  # noqa: E402
 from jurata_core.board import Course, Understood, course_of, understand  # noqa: E402
 from jurata_core.board.readings import Rule  # noqa: E402
 from jurata_core.match_log import read_log  # noqa: E402
-from jurata_core.simulation.boards import KINDS  # noqa: E402
-from jurata_core.simulation.camera import PIXELS, Camera, render  # noqa: E402
+from jurata_simulation.boards import KINDS  # noqa: E402
+from jurata_simulation.camera import PIXELS, Camera, render  # noqa: E402
 from tests.made_boards import made_series  # noqa: E402
 
 RULES = (Rule("down"), Rule("up"))

@@ -21,7 +21,7 @@ from jurata_core.chance import Model, Question, count, fit, prior, solve, timeli
 from jurata_core.chance.play import play
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import read_ruleset
-from jurata_core.simulation.matches import made_log
+from jurata_simulation.matches import made_log
 
 STATES, MATCHES = 50, 200_000
 SECONDS = 60

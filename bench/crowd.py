@@ -1,6 +1,6 @@
 """How long a key takes while many coaches are at work, with players that play or pause, and slow half requests.
 
-./start && .venv/bin/python bench/crowd.py
+./start && bench/run crowd
 
 Each coach has a match with 45 observations, logs one more about every second, and has the clip of the match open. The
 bar: with 50 coaches, players that play and 100 half requests the 95th percentile is under 150 ms, without an error.

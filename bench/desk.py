@@ -1,6 +1,6 @@
 """How fast the desk is, in a real browser: keys, frame steps, jumps to an exchange, and playing.
 
-./start && .venv/bin/python bench/desk.py
+./start && bench/run desk
 
 On the demo's longest match and on one of 1,000 observations; the clip is 1080p.
 """

@@ -1,6 +1,6 @@
 """A scripted scoring during which parts of an installation are killed, again and again: nothing may be lost or doubled.
 
-.venv/bin/python bench/faults.py [faults] [kinds]      # 50 of all kinds by default
+bench/run faults [faults] [kinds]      # 50 of all kinds by default
 
 It makes an installation of its own with ./start in a temporary folder, on ports of its own, scores a match with the
 keyboard in a real browser, and kills -9 the server, the worker, the database, nginx or the browser at random moments.

@@ -3,7 +3,7 @@
 Run ./start first: it makes a coach with the library in that installation's database, measures over HTTP at the server
 (without nginx), and takes the coach away again.
 
-.venv/bin/python bench/library.py [matches]
+bench/run library [matches]
 """
 
 from __future__ import annotations
@@ -33,7 +33,7 @@ from django.test import Client  # noqa: E402
 
 from clubs.actions import found_club  # noqa: E402
 from jurata_core.chance import prior  # noqa: E402
-from jurata_core.simulation.matches import made_log  # noqa: E402
+from jurata_simulation.matches import made_log  # noqa: E402
 from matches.models import Match, Observation  # noqa: E402
 from matches.summaries import freshen, stale  # noqa: E402
 from roster.models import Athlete  # noqa: E402

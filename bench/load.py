@@ -1,6 +1,6 @@
 """Many coaches at their desks at once, with the desk's real traffic, by Locust: where it breaks, and what it takes.
 
-./start && .venv/bin/python bench/load.py --coaches 50 --seconds 60
+./start && bench/run load --coaches 50 --seconds 60
 
 Each coach presses a key a second, asks every 3 s whether somebody else wrote, says every 4 s where they are, and
 plays the clip of the match in pieces as a browser does. Locust's own processes take a part of the same machine.

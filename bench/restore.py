@@ -2,7 +2,7 @@
 
 Run ./start first: its PostgreSQL gets two databases, which are gone afterwards.
 
-.venv/bin/python bench/restore.py [matches]
+bench/run restore [matches]
 """
 
 from __future__ import annotations

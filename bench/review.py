@@ -1,6 +1,6 @@
 """How fast a review is: everything ``bin/jurata review`` does for one side, without starting a process.
 
-.venv/bin/python bench/review.py
+bench/run review
 """
 
 from __future__ import annotations

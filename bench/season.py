@@ -3,7 +3,7 @@
 Run ./start first: it makes a coach with the season in that installation's database, measures over HTTP at the server
 (without nginx), and takes the coach away again. The import and the costs are the worker's.
 
-.venv/bin/python bench/season.py [matches] [athletes]
+bench/run season [matches] [athletes]
 """
 
 from __future__ import annotations
@@ -37,7 +37,7 @@ from clubs.actions import found_club  # noqa: E402
 from clubs.models import Club  # noqa: E402
 from jobs.models import UNDER_WAY, Job  # noqa: E402
 from jurata_core.chance import prior  # noqa: E402
-from jurata_core.simulation.matches import made_log  # noqa: E402
+from jurata_simulation.matches import made_log  # noqa: E402
 from matches.models import Match, Summary  # noqa: E402
 from seasons.importing import announce  # noqa: E402
 from seasons.models import Import  # noqa: E402

@@ -4,7 +4,7 @@ Run ./start first: accounts are made in that installation's database and taken a
 about them and half about nobody, in random order. For each kind the medians, and the p-value of the Mann-Whitney U test
 (SciPy) that both come from one distribution: a small one means that the time tells.
 
-.venv/bin/python bench/sign_in.py [accounts]
+bench/run sign_in [accounts]
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """How much memory the server takes for a clip of 500 MB.
 
-./start && .venv/bin/python bench/upload.py
+./start && bench/run upload
 """
 
 from __future__ import annotations

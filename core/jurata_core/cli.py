@@ -35,7 +35,6 @@ from .json_text import MOST_BYTES, parse_json
 from .match_log import read_log
 from .match_log.observations import SIDES
 from .rulebook import DANGER, DEFERENCE
-from .simulation.table import running, serve
 
 SCHEMAS = {"match": match_schema, "verdict": verdict_schema, "ruleset": ruleset_schema}
 LINES_A_TASK = 16
@@ -211,6 +210,8 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _table(options: argparse.Namespace) -> None:
+    from jurata_simulation.table import running, serve  # a web server, which no other command needs
+
     logs = {Path(path).stem: read_log(_read(path)) for path in options.logs}
     if options.file is not None:
         Path(options.file).write_text("".join(f"{line}\n" for line in running(next(iter(logs.values())), 0)))

@@ -9,8 +9,8 @@ from pathlib import Path
 from jurata_core.adjudication.places import Place
 from jurata_core.match_log import read_log
 from jurata_core.match_log.observations import POSITIONS, TOPLESS
-from jurata_core.simulation.camera import FPS, PIXELS, Camera, render
-from jurata_core.simulation.poses import poses_of
+from jurata_simulation.camera import FPS, PIXELS, Camera, render
+from jurata_simulation.poses import poses_of
 
 from .making import at, end, log, seen, start, stop, tried
 

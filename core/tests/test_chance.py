@@ -16,7 +16,7 @@ from jurata_core.chance.spots import NOTHING, Spot
 from jurata_core.match_log import read_log
 from jurata_core.rulesets import read_ruleset
 from jurata_core.rulesets.model import Overtime
-from jurata_core.simulation.matches import made_log
+from jurata_simulation.matches import made_log
 
 from .making import at, end, log, seen, start
 

@@ -7,7 +7,7 @@ from jurata_core.adjudication import adjudicate
 from jurata_core.audit import audit, read_calls
 from jurata_core.faults import FaultyInput
 from jurata_core.match_log import read_log
-from jurata_core.simulation.table import EARLIEST, LATEST, calls, running
+from jurata_simulation.table import EARLIEST, LATEST, calls, running
 
 from .making import at, end, log, start, stop
 

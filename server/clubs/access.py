@@ -7,18 +7,17 @@ queries, so that what somebody may not see is, for them, not there.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import Enum
 from typing import Any, cast
 
-from django.apps import apps
 from django.db.models import Q, QuerySet
 from rest_framework.permissions import BasePermission
 from rest_framework.request import Request
 
 from config.refusals import NotAllowed
 
-from .children import grown
 from .models import Club, Membership, Role
 
 
@@ -226,78 +225,57 @@ class Access:
     club: int | None = None
 
     @property
-    def _roles(self) -> frozenset[Role]:
+    def roles(self) -> frozenset[Role]:
+        """Those that have the right."""
         return ROLES[self.right]
 
-    def _clubs(self, roles: frozenset[Role]) -> QuerySet[Membership, Any]:
+    def clubs_as(self, roles: frozenset[Role]) -> QuerySet[Membership, Any]:
         """The clubs in which the user has one of some roles."""
         held = Membership.objects.filter(user=self.user, role__in=sorted(roles))
         return (held if self.club is None else held.filter(club=self.club)).values("club")
 
     def holds(self) -> bool:
         """Whether the user has the right in any of the clubs."""
-        return self._clubs(self._roles).exists()
+        return self.clubs_as(self.roles).exists()
 
     def clubs(self, path: str = "club") -> Q:
         """What belongs to a club as a whole, and is for everybody there who has the right."""
-        return Q(**{f"{path}__in": self._clubs(self._roles)})
+        return Q(**{f"{path}__in": self.clubs_as(self.roles)})
 
     def athletes(self, path: str = "") -> Q:
-        """Athletes that a coach works with: of children only those whom the coach is named for."""
-        at = f"{path}__" if path else ""
-        club = Q(**{f"{at}club__in": self._clubs(self._roles & STAFF)})
-        named = apps.get_model("roster", "Athlete").coaches.through.objects.filter(user=self.user)
-        return club & (grown(at) | Q(**{f"{at}practice": True}) | Q(**{f"{path or 'pk'}__in": named.values("athlete")}))
+        """Athletes that a coach works with, as conditions at ``path``; see roster.access."""
+        return CONDITIONS["athletes"](self, path)
 
     def known_athletes(self, path: str = "") -> Q:
-        """Athletes whom somebody may know of: a coach's own, and for a head coach, who names the coaches, all."""
-        at = f"{path}__" if path else ""
-        return self.athletes(path) | Q(**{f"{at}club__in": self._clubs(self._roles & {Role.HEAD_COACH})})
+        """Athletes whom somebody may know of."""
+        return CONDITIONS["known_athletes"](self, path)
 
     def own_athletes(self, path: str = "") -> Q:
         """The athletes that one is, or whose guardian one is."""
-        at = f"{path}__" if path else ""
-        oneself = Q(**{f"{at}user": self.user, f"{at}club__in": self._clubs(self._roles & {Role.ATHLETE})})
-        wards = apps.get_model("roster", "Athlete").guardians.through.objects.filter(user=self.user).values("athlete")
-        guarded = Q(**{f"{path or 'pk'}__in": wards, f"{at}club__in": self._clubs(self._roles & {Role.GUARDIAN})})
-        return oneself | guarded
+        return CONDITIONS["own_athletes"](self, path)
 
     def matches(self) -> Q:
-        """Matches that one has the right for.
-
-        A coach's are those of the athletes, except a match that the coach is scoring a second time and has not handed
-        in; a scorer's those that were given to them; an athlete's and a guardian's those about the athlete, and their
-        reports once they were sent. The practice is seen by who practises alone.
-        """
-        found = Q(pk__in=[])
-        if self._roles & STAFF:
-            every = apps.get_model("matches", "Match").with_deleted
-            blind = every.filter(scorer=self.user, finished=False).exclude(second_of=None)
-            found |= self.athletes("athlete") & ~Q(pk__in=blind.values("second_of"))
-        if Role.SCORER in self._roles:
-            found |= Q(scorer=self.user, athlete__club__in=self._clubs(frozenset({Role.SCORER})))
-        if self._roles & OWN:
-            found |= self.own_athletes("athlete") & Q(second_of=None)
-        if self.right is Right.READ:
-            found &= ~Q(report__sent=None)
-        return found & (Q(practice=False) | Q(scorer=self.user))
+        """Matches that one has the right for; see matches.access."""
+        return CONDITIONS["matches"](self, "")
 
     def clips(self) -> Q:
         """Clips of the matches that one has the right for, and clips that are one's own to dispose of."""
-        matches = apps.get_model("matches", "Match").objects.filter(self.matches())
-        further = apps.get_model("matches", "FurtherClip").objects.filter(match__in=matches.values("pk"))
-        return Q(pk__in=matches.values("clip")) | Q(pk__in=further.values("clip")) | self.whole_clips()
+        return CONDITIONS["clips"](self, "")
 
     def whole_clips(self) -> Q:
-        """Clips that a coach may delete: all whom they ever showed are athletes whom the coach works with.
+        """Clips that a coach may delete; see footage.access."""
+        return CONDITIONS["whole_clips"](self, "")
 
-        A clip that was never used for a match may show anybody: it is for who has uploaded it.
-        """
-        showed = apps.get_model("footage", "Clip").showed.through.objects
-        others = showed.exclude(self.athletes("athlete"))
-        of_theirs = Q(pk__in=showed.values("clip")) & ~Q(pk__in=others.values("clip"))
-        of_nobody = ~Q(pk__in=showed.values("clip")) & Q(uploader=self.user)
-        return Q(club__in=self._clubs(self._roles & STAFF)) & (of_theirs | of_nobody)
+
+Condition = Callable[[Access, str], Q]
+CONDITIONS: dict[str, Condition] = {}
+"""What an access may reach, by its name: each app that owns such things says so itself, in its module ``access``."""
+
+
+def condition(of_access: Condition) -> Condition:
+    """Say what an access may reach; the function's name is that of the method."""
+    CONDITIONS[of_access.__name__] = of_access
+    return of_access
 
 
 def is_head_coach(user: int, club: int) -> bool:

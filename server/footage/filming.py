@@ -18,7 +18,7 @@ from jobs.models import Job
 from jobs.queues import MEDIA
 from jobs.running import Kind, NotMade, Reporter, Stopped, anyone, finishing, register
 from jurata_core.match_log import read_log
-from jurata_core.simulation.camera import FPS, PIXELS, Camera, render
+from jurata_simulation.camera import FPS, PIXELS, Camera, render
 
 from .actions import finish
 from .files import clips_folder, make_private

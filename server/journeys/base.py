@@ -20,7 +20,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 from clubs.actions import found_club
 from footage.models import Clip
 from footage.tests.base import filmed, stored
-from jurata_core.simulation.camera import FPS
+from jurata_simulation.camera import FPS
 from matches.actions import set_up
 from roster.models import Athlete
 

@@ -6,12 +6,11 @@ again when it is next asked for, or by the worker within a minute.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from itertools import groupby
 from operator import attrgetter
 from typing import Any, NamedTuple
 
-from django.apps import apps
 from django.db import transaction
 from django.db.models import F, Q, QuerySet
 from django.db.models.signals import post_delete
@@ -27,7 +26,6 @@ from jurata_core.season import mistakes_of
 from jurata_core.season.figures import as_json, figures_of, tried_of
 from jurata_core.season.mistakes import as_json as mistakes_json
 from jurata_core.season.scorer import scoring_of, stored
-from jurata_core.times import to_millis
 
 from .club_lessons import learn, lesson_of_club, locked_lesson
 from .logs import log_of, logs_read, ruleset_title
@@ -102,14 +100,19 @@ def _forget(instance: Summary, **_: Any) -> None:
         learn(locked_lesson(club), [instance], [])
 
 
+ReadSettings = Callable[[int], dict[str, Setting]]
+_read_settings: list[ReadSettings] = []
+
+
+def settings_come_from(read: ReadSettings) -> ReadSettings:
+    """Say how the settings of a club are read; the app that keeps them does."""
+    _read_settings[:] = [read]
+    return read
+
+
 def settings_of(club: int) -> dict[str, Setting]:
     """How a club wants kinds of errors to be looked for; kinds without a setting are looked for as the core does."""
-    rows = apps.get_model("reviews", "KindSetting").objects.filter(club_id=club).order_by("kind")
-    return {
-        row.kind: Setting(row.off, {name: to_millis(seconds) for name, seconds in row.limits.items()})
-        for row in rows
-        if row.off or row.limits
-    }
+    return _read_settings[0](club)
 
 
 def outdate(club: int) -> None:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from ..match_log import observations as seen
 from ..match_log.observations import OTHER, SIDES, TALLIES, Observation, Side, Tally
@@ -54,34 +56,9 @@ def take(state: State, observation: Observation) -> None:
         if not isinstance(observation, SILENT) and not _closing_stop(observation):
             state.warn(AfterEnd(type(observation).__name__), observation.t, observation.ref)
         return
-    match observation:
-        case seen.Position():
-            _position(state, observation)
-        case seen.Submission():
-            _submission(state, observation)
-        case seen.Technique():
-            attack(state, observation, observation.technique)
-        case seen.Attempt():
-            _attempt(state, observation)
-        case seen.Clock():
-            _start(state, observation) if observation.action == "start" else _stop(state, observation)
-        case seen.Pull():
-            _pull(state, observation)
-        case seen.Foul():
-            foul(state, observation)
-        case seen.Ruling():
-            _ruling(state, observation)
-        case seen.ExchangeStart():
-            clock = state.clock.at(observation.t)
-            state.book.begin(observation.t, clock, state.control.place, observation.title, by_hand=True)
-        case seen.Begin():
-            _begin(state, observation)
-        case seen.Period():
-            _period(state, observation)
-        case seen.Decision():
-            state.votes = observation.votes
-        case seen.End():
-            _end(state, observation)
+    step = _STEPS.get(type(observation))
+    if step is not None:
+        step(state, observation)
 
 
 def _closing_stop(observation: Observation) -> bool:
@@ -307,3 +284,40 @@ def _end(state: State, end: seen.End) -> None:
     else:
         logged = ByDisqualification(CauseLogged(end.by))
         end_match(state, Ending(logged, end.t, OTHER[end.by]))
+
+
+def _clock(state: State, clock: seen.Clock) -> None:
+    if clock.action == "start":
+        _start(state, clock)
+    else:
+        _stop(state, clock)
+
+
+def _technique(state: State, tried: seen.Technique) -> None:
+    attack(state, tried, tried.technique)
+
+
+def _exchange(state: State, exchange: seen.ExchangeStart) -> None:
+    state.book.begin(exchange.t, state.clock.at(exchange.t), state.control.place, exchange.title, by_hand=True)
+
+
+def _decision(state: State, decision: seen.Decision) -> None:
+    state.votes = decision.votes
+
+
+_STEPS: dict[type[Observation], Callable[[State, Any], None]] = {
+    seen.Position: _position,
+    seen.Submission: _submission,
+    seen.Technique: _technique,
+    seen.Attempt: _attempt,
+    seen.Clock: _clock,
+    seen.Pull: _pull,
+    seen.Foul: foul,
+    seen.Ruling: _ruling,
+    seen.ExchangeStart: _exchange,
+    seen.Begin: _begin,
+    seen.Period: _period,
+    seen.Decision: _decision,
+    seen.End: _end,
+}
+"""The step of each kind of observation; what is only remembered, such as a grip or a mark, has none."""

@@ -113,18 +113,7 @@ def transition(
     side = place.top
     origin = before.origin if before.established else before.origin_for(side)
     taken_back = origin != before.origin and origin.top == side
-    kept: list[AnyClaim] = []
-    moved_on: list[AnyClaim] = []
-    lost: list[AnyClaim] = []
-    for claim in claims:
-        if claim.side == side and claim.by_hook and place.position == "back":
-            moved_on.append(claim)
-        elif claim.side == side and holds(claim.kind, side, place):
-            kept.append(claim)
-        elif claim.side == side and moved_up(before.last, place, side):
-            moved_on.append(claim)
-        else:
-            lost.append(claim)
+    kept, moved_on, lost = _held_on(before.last, claims, place)
     spells = _spells(ruleset, before, place)
     if side is None:
         after = Control(place, place, place)
@@ -159,6 +148,28 @@ def transition(
     after = _on_top(ruleset, before, place, origin, opened, spells, t)
     gains = NONE if taken_back else _gains("change", ruleset, origin, after, points_open)
     return Transition(after, opened, kept, NONE, moved_on, lost, nothing, gains)
+
+
+def _held_on(
+    last: Place, claims: Sequence[AnyClaim], place: Place
+) -> tuple[list[AnyClaim], list[AnyClaim], list[AnyClaim]]:
+    """The claims that go on in ``place``, those that are given up for a higher position, and those that are lost."""
+    side = place.top
+    kept: list[AnyClaim] = []
+    moved_on: list[AnyClaim] = []
+    lost: list[AnyClaim] = []
+    for claim in claims:
+        if claim.side != side:
+            lost.append(claim)
+        elif claim.by_hook and place.position == "back":
+            moved_on.append(claim)
+        elif holds(claim.kind, side, place):
+            kept.append(claim)
+        elif moved_up(last, place, side):
+            moved_on.append(claim)
+        else:
+            lost.append(claim)
+    return kept, moved_on, lost
 
 
 def _on_top(

@@ -7,7 +7,7 @@ from typing import Any
 from footage.models import Clip
 from footage.tests.base import ClipCase, filmed, stored
 from jurata_core.match_log import read_log
-from jurata_core.simulation.camera import Camera
+from jurata_simulation.camera import Camera
 from matches.actions import set_up
 from matches.models import Match
 from roster.models import Athlete

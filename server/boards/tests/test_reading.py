@@ -16,7 +16,7 @@ from footage.tests.base import filmed, stored
 from footage.tools import TooMuch
 from jobs.running import NotMade, Stopped
 from jurata_core.board import Rule, understand
-from jurata_core.simulation.boards import KINDS, Kind, hang, made_up, parts
+from jurata_simulation.boards import KINDS, Kind, hang, made_up, parts
 
 from .base import GOES_ON, POINTS, STOPPED, BoardCase, around, boxes_of, film_of
 

@@ -9,6 +9,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from boards.models import Board
+from clubs.access import Access, Right
 from clubs.actions import join
 from clubs.models import Invitation, Membership, Role
 from events.models import EventDay, Fight
@@ -111,6 +112,15 @@ class ClipsKeepWhomTheyShowed(CoachCase):
 
     def test_before_a_match_is_set_up_it_is_its_uploader_s(self):
         self.assertEqual((self.seen_by(self.coach), self.seen_by(self.second)), (True, False))
+
+    def test_who_uploaded_it_and_has_left_the_club_keeps_nothing_of_it(self):
+        self.clip.uploader = self.second
+        self.clip.save()
+        self.assertTrue(self.seen_by(self.second))
+        self.club.memberships.filter(user=self.second).delete()
+        self.client.force_login(self.second)
+        self.assertIn(self.call("get", f"clips/{self.clip.pk}").status_code, (403, 404))
+        self.assertFalse(Clip.objects.filter(Access(self.second.pk, Right.SET_UP).whole_clips()).exists())
 
     def test_after_the_match_it_is_for_whom_it_showed(self):
         found = Match.objects.get(pk=self.set_up(athlete=self.child.pk, clip=str(self.clip.pk), log=LOG).json()["id"])

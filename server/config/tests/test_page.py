@@ -52,19 +52,25 @@ class Page(TestCase):
         self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"))
 
 
-class Readme(SimpleTestCase):
-    TEXT = (settings.ROOT / "README.md").read_text("utf-8")
+class Documents(SimpleTestCase):
+    PAGES = [settings.ROOT / "README.md", settings.ROOT / "CONTRIBUTING.md", *(settings.ROOT / "docs").glob("*.md")]
 
-    def test_its_commands_run(self):
-        commands = re.findall(r"^    (bin/jurata .+)$", self.TEXT, re.MULTILINE)
+    def test_the_commands_run(self):
+        text = (settings.ROOT / "docs" / "command-line.md").read_text("utf-8")
+        commands = re.findall(r"^    (bin/jurata .+)$", text, re.MULTILINE)
         self.assertGreaterEqual(len(commands), 7)
         for command in commands:
             done = subprocess.run(shlex.split(command), cwd=settings.ROOT, capture_output=True, text=True, check=False)
             self.assertEqual((done.returncode, done.stderr), (0, ""), command)
 
-    def test_what_it_points_to_is_there(self):
-        linked = re.findall(r"\]\(([^)]+)\)", self.TEXT)
-        named = re.findall(r"`((?:core|server|web|bench|scripts|bin)/[\w./-]*)`", self.TEXT)
-        self.assertGreater(len(linked) + len(named), 15)
-        for path in {*linked, *named}:
-            self.assertTrue((settings.ROOT / path).exists(), path)
+    def test_what_they_point_to_is_there(self):
+        found = set()
+        for page in self.PAGES:
+            text = page.read_text("utf-8")
+            found |= {page.parent / link for link in re.findall(r"\]\(([^)#:]+)(?:#[^)]*)?\)", text)}
+            found |= {
+                settings.ROOT / path for path in re.findall(r"`((?:core|server|web|bench|scripts|bin)/[\w./-]*)`", text)
+            }
+        self.assertGreater(len(found), 40)
+        for path in found:
+            self.assertTrue(path.exists(), path)

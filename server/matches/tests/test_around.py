@@ -11,8 +11,8 @@ from clubs.actions import join
 from clubs.models import Role
 from footage.models import Clip
 from jurata_core.match_log import read_log
-from jurata_core.simulation.table import calls as table_calls
-from jurata_core.simulation.table import serve
+from jurata_simulation.table import calls as table_calls
+from jurata_simulation.table import serve
 
 from .base import LOG, CoachCase, pieced
 

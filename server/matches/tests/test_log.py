@@ -8,6 +8,7 @@ import subprocess
 from unittest import mock
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import transaction
 
 from clubs.actions import join
@@ -221,6 +222,18 @@ class History(CoachCase):
             self.put(match, "up", t=t, kind="position", position="standing")
         steps = self.call("get", f"matches/{match.pk}/history").json()
         self.assertEqual([(step["revision"], step["after"]["t"]) for step in steps], [(4, 11.3), (1, 11)])
+
+    def test_a_move_by_another_hand_is_a_step_of_its_own(self):
+        match = self.match()
+        other = User.objects.create_user("other")
+        for t, who in ((11, self.coach), (11.1, self.coach), (11.2, other), (11.3, self.coach)):
+            with transaction.atomic():
+                record(locked(match.pk), "up", {"t": t, "kind": "position", "position": "standing"}, who)
+        steps = self.call("get", f"matches/{match.pk}/history").json()
+        self.assertEqual(
+            [(step["who"], step["after"]["t"]) for step in steps],
+            [("coach", 11.3), ("other", 11.2), ("coach", 11.1), ("coach", 11)],
+        )
 
     def test_sending_the_same_twice_is_one_change(self):
         match = self.match()

@@ -46,6 +46,7 @@ describe("a change of the log", () => {
 
   it("is not taken where it builds on another state of the log", () => {
     expect(changed(desk({ revision: 3 }), change())).toBeNull();
+    expect(changed(desk({ revision: 5 }), change())).toBeNull();
   });
 
   it("without a base replaces all that was known", () => {

@@ -100,6 +100,28 @@ describe("the log of a desk", () => {
     expect(result.current.canUndo).toBe(false);
   });
 
+  it("undoes the moves of two entries one after the other", async () => {
+    const [one, other] = [
+      { ...mount, id: "k" },
+      { ...mount, t: 9, id: "j" },
+    ];
+    const { result } = open([one, other]);
+    act(() => result.current.slide({ ...one, t: 3.1 }));
+    act(() => result.current.slide({ ...other, t: 9.1 }));
+    act(() => result.current.slide({ ...one, t: 3.2 }));
+    await arrived(result, 3);
+    for (const [step, body] of [
+      [4, { ...one, t: 3.1 }],
+      [5, other],
+      [6, one],
+    ] as const) {
+      act(() => result.current.undo());
+      await arrived(result, step);
+      expect(server.sent.at(-1)).toEqual({ key: body.id, body });
+    }
+    expect(result.current.canUndo).toBe(false);
+  });
+
   it("something new after an undo ends what could be redone", async () => {
     const { result } = open();
     act(() => void result.current.add(mount));

@@ -7,8 +7,8 @@ where nobody is) and of the other.
 
 from __future__ import annotations
 
-from ..adjudication.places import Place
-from ..match_log.observations import OTHER, Side
+from jurata_core.adjudication.places import Place
+from jurata_core.match_log.observations import OTHER, Side
 
 Point = tuple[float, float, float]
 Pose = dict[str, Point]

@@ -17,11 +17,23 @@ from pathlib import Path
 
 from PIL import Image, ImageDraw, ImageFont
 
-from ..adjudication import adjudicate
-from ..adjudication.places import PLACE_OF, STANDING, Place
-from ..match_log import MatchLog
-from ..match_log.observations import OTHER, SIDES, TALLIES, Attempt, Begin, Call, Clock, Foul, Side, Submission
-from ..times import Millis, minutes
+from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.places import PLACE_OF, STANDING, Place
+from jurata_core.match_log import MatchLog
+from jurata_core.match_log.observations import (
+    OTHER,
+    SIDES,
+    TALLIES,
+    Attempt,
+    Begin,
+    Call,
+    Clock,
+    Foul,
+    Side,
+    Submission,
+)
+from jurata_core.times import Millis, minutes
+
 from .boards import KINDS, PLAIN, Shown, drift, hang, heads, parts
 from .poses import JOINTS, LIMBS, Point, Pose, between, poses_of
 

@@ -16,11 +16,11 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
 from urllib.parse import parse_qs, unquote, urlsplit
 
-from ..adjudication import adjudicate
-from ..adjudication.reasons import CarriedIn, CoachRuling
-from ..match_log import MatchLog
-from ..match_log.observations import OTHER
-from ..times import Millis, to_seconds
+from jurata_core.adjudication import adjudicate
+from jurata_core.adjudication.reasons import CarriedIn, CoachRuling
+from jurata_core.match_log import MatchLog
+from jurata_core.match_log.observations import OTHER
+from jurata_core.times import Millis, to_seconds
 
 EARLIEST, LATEST = 600, 2_800
 """How late a call comes after its award, in milliseconds."""

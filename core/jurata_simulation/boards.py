@@ -16,8 +16,8 @@ from typing import Literal, NamedTuple
 
 from PIL import Image, ImageDraw, ImageFilter, ImageFont
 
-from ..match_log.observations import SIDES, Side, Tally
-from ..times import Millis
+from jurata_core.match_log.observations import SIDES, Side, Tally
+from jurata_core.times import Millis
 
 Colour = tuple[int, int, int]
 Corner = tuple[float, float]

@@ -6,9 +6,9 @@ import random
 from math import expm1
 from typing import Any
 
-from ..adjudication.places import STANDING, Place
-from ..chance.rates import Band, Event, Rates
-from ..match_log import FORMAT
+from jurata_core.adjudication.places import STANDING, Place
+from jurata_core.chance.rates import Band, Event, Rates
+from jurata_core.match_log import FORMAT
 
 EARLY_SECONDS = 3
 """In the presets a position is held for so long; the model's rates differ before and after."""

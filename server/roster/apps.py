@@ -1,0 +1,10 @@
+from __future__ import annotations
+
+from django.apps import AppConfig
+
+
+class RosterConfig(AppConfig):
+    name = "roster"
+
+    def ready(self) -> None:
+        from . import access  # noqa: F401  # it says who may reach what
