@@ -18,6 +18,7 @@ import time
 import unittest
 import urllib.request
 from pathlib import Path
+from typing import ClassVar
 
 from django.conf import settings
 from django.core.management import call_command
@@ -55,26 +56,46 @@ def settings_of(template: str) -> dict[str, str]:
 
 @unittest.skipUnless(os.geteuid() == 0, "only root makes network namespaces")
 class TwoMachines(Journey):
+    """The machines are set up once for a class; what a test has stopped is there again for the next one."""
+
+    servers: ClassVar[dict[str, subprocess.Popen[bytes]]]
+    media: ClassVar[dict[str, subprocess.Popen[bytes]]]
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.data = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.data.chmod(0o755)
+        cls.address = f"https://{FIRST}"
+        cls.network()
+        call_command("createcachetable", "cache", verbosity=0)
+        cls.servers, cls.media = {}, {}
+        cls.run_in("jurata-first", command_of("jurata-worker.service"))
+        cls.run_what_stopped()
+        cls.front()
+
     def setUp(self):
         super().setUp()
-        self.data = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.data.chmod(0o755)
-        self.network()
         self.address = f"https://{FIRST}"
         context = self.browser.new_context(viewport={"width": 1280, "height": 800}, ignore_https_errors=True)
         self.addCleanup(context.close)
         self.page = context.new_page()
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
-        call_command("createcachetable", "cache", verbosity=0)
-        self.servers = [self.server(name) for name in NAMESPACES]
-        self.run_in("jurata-first", command_of("jurata-worker.service"))
-        self.media = [self.run_in(name, command_of("jurata-media@.service")) for name in NAMESPACES]
-        self.front()
+        self.run_what_stopped()
         self.wait_until_ready()
 
-    def network(self):
-        self.take_down()
-        self.addCleanup(self.take_down)
+    @classmethod
+    def run_what_stopped(cls):
+        """Servers and workers for clips, where they do not run."""
+        for running, unit in ((cls.servers, "jurata-server.service"), (cls.media, "jurata-media@.service")):
+            for name in NAMESPACES:
+                if name not in running or running[name].poll() is not None:
+                    running[name] = cls.run_in(name, command_of(unit))
+
+    @classmethod
+    def network(cls):
+        cls.take_down()
+        cls.addClassCleanup(cls.take_down)
         ip("link", "add", BRIDGE, "type", "bridge")
         ip("addr", "add", f"{HERE}/24", "dev", BRIDGE)
         ip("link", "set", BRIDGE, "up")
@@ -88,20 +109,22 @@ class TwoMachines(Journey):
         # The tests' database listens on loopback alone: here it is reached as one on a third machine would be.
         to = connection.settings_dict
         listen = f"TCP-LISTEN:{DATABASE_PORT},bind={HERE},fork,reuseaddr"
-        self.database = self.started(["socat", listen, f"TCP:{to['HOST']}:{to['PORT']}"])
+        cls.database = cls.started(["socat", listen, f"TCP:{to['HOST']}:{to['PORT']}"])
 
-    def take_down(self):
+    @classmethod
+    def take_down(cls):
         for name in NAMESPACES:
             ip("netns", "del", name, check=False)
         for device in ("jurata1", "jurata2", BRIDGE):
             ip("link", "del", device, check=False)
 
-    def environment(self, name: str) -> dict[str, str]:
+    @classmethod
+    def environment(cls, name: str) -> dict[str, str]:
         template = (DEPLOY / "jurata.env.in").read_text("utf-8").replace("@HOST@", FIRST).replace("@PROCESSES@", "2")
         to = connection.settings_dict
         said = {
             **settings_of(template),
-            "JURATA_DATA": str(self.data),
+            "JURATA_DATA": str(cls.data),
             "JURATA_CLIPS": str(settings.MEDIA_ROOT),
             "JURATA_DB_HOST": HERE,
             "JURATA_DB_PORT": str(DATABASE_PORT),
@@ -114,42 +137,45 @@ class TwoMachines(Journey):
         }
         return {"PATH": os.environ["PATH"], "HOME": "/nonexistent", **said}
 
-    def started(self, command: list[str], **more) -> subprocess.Popen[bytes]:
-        log = (self.data / "machines.log").open("ab")
-        self.addCleanup(log.close)
+    @classmethod
+    def started(cls, command: list[str], **more) -> subprocess.Popen[bytes]:
+        log = (cls.data / "machines.log").open("ab")
+        cls.addClassCleanup(log.close)
         process = subprocess.Popen(command, stdout=log, stderr=log, start_new_session=True, **more)
-        self.addCleanup(self.stop, process)
+        cls.addClassCleanup(cls.stop, process)
         return process
 
-    def stop(self, process: subprocess.Popen[bytes]):
+    @classmethod
+    def stop(cls, process: subprocess.Popen[bytes]):
         """End a process and all that it has started, as when a machine loses its power."""
+        if process.poll() is not None:
+            return
         try:
             os.killpg(process.pid, signal.SIGKILL)
         except ProcessLookupError:
             pass
         process.wait()
 
-    def run_in(self, name: str, command: list[str]) -> subprocess.Popen[bytes]:
+    @classmethod
+    def run_in(cls, name: str, command: list[str]) -> subprocess.Popen[bytes]:
         inside = ["ip", "netns", "exec", name, *command]
-        return self.started(inside, cwd=settings.ROOT / "server", env=self.environment(name))
+        return cls.started(inside, cwd=settings.ROOT / "server", env=cls.environment(name))
 
-    def server(self, name: str) -> subprocess.Popen[bytes]:
-        return self.run_in(name, command_of("jurata-server.service"))
-
-    def front(self):
-        files = [str(self.data / name) for name in ("cert.pem", "key.pem")]
+    @classmethod
+    def front(cls):
+        files = [str(cls.data / name) for name in ("cert.pem", "key.pem")]
         asked = ["openssl", "req", "-x509", "-newkey", "rsa:2048", "-nodes", "-days", "2", "-subj", f"/CN={FIRST}"]
         subprocess.run([*asked, "-out", files[0], "-keyout", files[1]], check=True, capture_output=True)
         os.chmod(files[1], 0o644)
-        shutil.copytree(settings.WEB_DIST, self.data / "static", dirs_exist_ok=True)
+        shutil.copytree(settings.WEB_DIST, cls.data / "static", dirs_exist_ok=True)
         listens = nginx_conf.secure(FIRST, *files, (f"{FIRST}:80", f"{FIRST}:443"))
         servers = ["127.0.0.1:8419", f"{SECOND}:8419"]
-        nginx_conf.write(self.data, listens, servers, str(settings.MEDIA_ROOT), "static", USER)
+        nginx_conf.write(cls.data, listens, servers, str(settings.MEDIA_ROOT), "static", USER)
         # As its unit has it: without rights, but for the ports below 1024.
         binds = ["--inh-caps=+net_bind_service", "--ambient-caps=+net_bind_service"]
         drop = ["setpriv", f"--reuid={USER}", f"--regid={USER}", "--clear-groups", *binds]
         nginx = ["ip", "netns", "exec", "jurata-first", *drop, *command_of("jurata-nginx.service")]
-        self.started(nginx, cwd=self.data, env={"PATH": os.environ["PATH"]})
+        cls.started(nginx, cwd=cls.data, env={"PATH": os.environ["PATH"]})
 
     def wait_until_ready(self):
         import ssl

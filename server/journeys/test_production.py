@@ -17,7 +17,7 @@ from jobs.models import Job
 from matches.models import Observation
 
 from . import test_desk, test_whole_way
-from .machines import DEPLOY, FIRST, TwoMachines
+from .machines import DEPLOY, FIRST, NAMESPACES, TwoMachines
 
 
 class OnTwoMachines(TwoMachines):
@@ -27,18 +27,18 @@ class OnTwoMachines(TwoMachines):
 
     def test_while_one_server_is_down_the_other_one_takes_the_keys(self):
         self.at_desk()
-        for round_, down in enumerate((self.servers[0], self.servers[1])):
+        for round_, down in enumerate(NAMESPACES):
             if round_:  # the first one is there again
-                self.server("jurata-first")
+                self.run_what_stopped()
                 self.wait_until_ready()
-            self.stop(down)
+            self.stop(self.servers[down])
             self.page.get_by_label("Time in the footage").fill(str(3 + 5 * round_))
             self.page.keyboard.press("c")
             self.saved()
         self.assertEqual(Observation.objects.filter(deleted=False).count(), 2)
 
     def test_a_clip_is_prepared_though_one_worker_dies(self):
-        self.stop(self.media[0])
+        self.stop(self.media["jurata-first"])
         self.sign_in("/matches/new")
         self.page.get_by_label("Upload a clip").set_input_files(self.footage)
         expect(self.page.get_by_label("or use one already uploaded")).to_contain_text(self.footage.name)

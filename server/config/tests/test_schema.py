@@ -9,6 +9,7 @@ import os
 import tempfile
 import uuid
 from datetime import timedelta
+from functools import cache
 
 import schemathesis
 from django.conf import settings
@@ -40,7 +41,7 @@ from roster.models import Athlete
 from rulebook.models import HouseRules
 
 #: Of each route and kind of input. For a longer run: JURATA_EXAMPLES=200 ./test config.tests.test_schema
-EXAMPLES = int(os.environ.get("JURATA_EXAMPLES", "5"))
+EXAMPLES = int(os.environ.get("JURATA_EXAMPLES", "3"))
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
 TOKEN = "a-token-that-is-known-here"
 
@@ -75,7 +76,9 @@ class Published(ReviewCase):
         session, csrf = self.client.cookies[settings.SESSION_COOKIE_NAME].value, "c" * 32
         return {"Cookie": f"sessionid={session}; csrftoken={csrf}", "X-CSRFToken": csrf}
 
-    def operations(self):
+    @staticmethod
+    @cache
+    def operations():
         raw = SchemaGenerator().get_schema(request=None, public=True)
         schema = schemathesis.openapi.from_dict(raw)
         schema.app = get_wsgi_application()
