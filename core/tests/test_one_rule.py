@@ -4,6 +4,7 @@ import unittest
 
 from jurata_core.adjudication import adjudicate, outlook
 from jurata_core.adjudication.at_once import AT_ONCE, AtOnceRule, Gain
+from jurata_core.adjudication.fold import states_at
 from jurata_core.adjudication.places import Place
 from jurata_core.briefing import briefing
 from jurata_core.chance import Model, Question, prior, solve
@@ -15,8 +16,9 @@ from jurata_core.match_log.observations import OTHER
 from jurata_core.rulebook import scoring
 from jurata_core.rulesets import preset
 from jurata_core.whatif import what_if
-from jurata_core.winnable import guessed, ways
-from jurata_core.winnable.ways import Standpoint
+from jurata_core.winnable import guessed, standpoint, ways
+
+from .making import log, start
 
 SAID = "The one who sits gives the other an advantage."
 ADULT, CHILD = Division(25, "blue", "gi"), Division(9, "grey", "gi")
@@ -89,18 +91,18 @@ class OneRule(unittest.TestCase):
 
     def test_the_ways_to_win_count_it(self):
         ruleset = preset("full-points")
-        leads = {"points": 0, "advantages": 0, "penalties": 0}
-        start = Standpoint("a", Place("standing", None), (), leads, 0, 300_000)
+        (state,) = states_at(read_log(log(start())), [0])
+        begun = standpoint(state, "a", 0, 300_000)
 
         def pulling():
-            found = ways(start, ruleset, 300_000, guessed(), most=40)
-            return [way for way in found if way.steps[0] == "pull guard"]
+            found = ways(begun, ruleset, guessed(), most=40)
+            return [way for way in found if way.steps[0].said == "pull guard"]
 
-        self.assertFalse([way for way in pulling() if any(what == "sitting down" for what, _, _ in way.scores)])
+        self.assertFalse([way for way in pulling() if any(score.what == "sitting down" for score in way.scores)])
         self.with_rule(PULL_GIVES_AN_ADVANTAGE)
         self.assertTrue(pulling())
         for way in pulling():
-            self.assertIn(("sitting down", "advantages", -1), way.scores)
+            self.assertIn(("advantages", -1), [score[1:3] for score in way.scores if score.what == "sitting down"])
 
     def test_the_chance_of_winning_changes_with_it(self):
         standing = Question(0, Spot(Place("standing", None), 0, NOTHING), 0, 0, 0)

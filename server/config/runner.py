@@ -11,6 +11,7 @@ from django.contrib.auth.hashers import PBKDF2PasswordHasher
 from django.test.runner import DiscoverRunner
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")  # Playwright keeps an event loop open
+os.environ.setdefault("BORG_SELFTEST", "disabled")  # it tests itself for a second each time it is started
 
 
 class QuickHasher(PBKDF2PasswordHasher):

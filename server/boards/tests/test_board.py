@@ -144,7 +144,7 @@ class Marking(BoardCase):
     def test_a_process_that_dies_is_said_to_have_failed(self):
         self.mark()
         gone = mock.patch.object(process, "COMMAND", ["false"])
-        with gone, self.assertLogs("boards.process", "WARNING"):
+        with gone, mock.patch.object(tasks, "ask", process.ask), self.assertLogs("boards.process", "WARNING"):
             run(str(Board.objects.get().job_id))
         board = self.client.get(self.address(self.found, self.one)).json()
         self.assertEqual(board["job"]["trouble"], "the reading of the scoreboard was cut off")
