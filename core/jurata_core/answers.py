@@ -6,25 +6,24 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from .adjudication import Verdict, adjudicate
+from .adjudication import adjudicate
 from .audit import audit, compare_all
 from .divisions import Division, age_class, age_in, allowed_belts, doubts, match_length, read_division
+from .exports import EXPORTS, export_named
 from .faults import Fault, FaultyInput, quoted
 from .fields import REQUIRED, read_fields, whole
-from .formats.captions import captions
-from .formats.sheet import score_sheet
-from .formats.table import ledger_csv
 from .legality import legality, nearest
 from .match_log import MatchLog, read_log, write_log
 from .match_log.observations import SIDES, Side
 from .rulesets import DEFAULT, Ruleset, preset, preset_ids, read_ruleset
 from .techniques import family
 from .times import to_seconds
-from .unsure import deciding, range_of
+from .unsure import range_of
 from .whatif import what_if
 
 Answer = dict[str, Any]
-EXPORTS = ("csv", "vtt", "text", "log")
+FORMS = (*(one.name for one in EXPORTS), "log")
+"""What a log can be exported as."""
 
 
 def verdict_on(log: MatchLog) -> Answer:
@@ -121,23 +120,14 @@ def _review(log: MatchLog, side: Side) -> Answer:
 
 
 def export(raw: Any, form: str) -> str:
-    """A log's verdict as ``csv``, ``vtt`` or ``text``, or the log itself in the current format as ``log``."""
+    """A scored match as one of ``EXPORTS``, or its log in the current format as ``log``. Raises FaultyInput."""
     log = read_log(raw)
     if form == "log":
         return write_log(log) + "\n"
-    verdict = adjudicate(log)
-    if form == "csv":
-        return ledger_csv(verdict)
-    if form == "vtt":
-        return captions(verdict)
-    if form == "text":
-        return sheet_of(log, verdict)
-    raise FaultyInput([Fault("as", f"{quoted(form)} is not one of {', '.join(EXPORTS)}", "unknown")])
-
-
-def sheet_of(log: MatchLog, verdict: Verdict) -> str:
-    """The score sheet, with the judgements that decide the match by themselves."""
-    return score_sheet(log, verdict, [row.because for row in deciding(log, verdict)])
+    found = export_named(form)
+    if found is None:
+        raise FaultyInput([Fault("as", f"{quoted(form)} is not one of {', '.join(FORMS)}", "unknown")])
+    return found.made(log, adjudicate(log))
 
 
 def ask_division(raw: Any) -> Answer:

@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import IO, Any, cast
 
 from .answers import (
-    EXPORTS,
+    FORMS,
     Answer,
     ask_division,
     ask_legality,
@@ -198,7 +198,7 @@ def _parser() -> argparse.ArgumentParser:
     gathering.add_argument("--tables", metavar="FOLDER", help="write all matches as CSV tables with a dictionary")
     exporting = command("export", "write a verdict as a file of another form", _export)
     exporting.add_argument("log")
-    exporting.add_argument("--as", dest="form", choices=EXPORTS, required=True)
+    exporting.add_argument("--as", dest="form", choices=FORMS, required=True)
     sitting = command("table", "run a simulated scoreboard table for the logs of a folder", _table)
     sitting.add_argument("logs", nargs="+", help="match logs or case files; a match is called like its file")
     where = sitting.add_mutually_exclusive_group(required=True)

@@ -14,7 +14,7 @@ import jsonschema
 import webvtt
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.answers import EXPORTS, export, score
+from jurata_core.answers import FORMS, export, score
 from jurata_core.faults import FaultyInput
 from jurata_core.formats.captions import SHOWN, captions, captions_of
 from jurata_core.formats.schema import match_schema, observation_schemas, ruleset_schema, verdict_schema
@@ -305,7 +305,7 @@ class Commands(unittest.TestCase):
         self.assertIn("can't be read", self.run_jurata("score", "--lines", "nowhere.jsonl", code=2))
 
     def test_exports_and_schemas(self):
-        for form in EXPORTS:
+        for form in FORMS:
             self.assertTrue(self.run_jurata("export", self.log, "--as", form))
         self.assertEqual(json.loads(self.run_jurata("schema", "verdict")), verdict_schema())
 

@@ -8,9 +8,10 @@ import unittest
 from pathlib import Path
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.answers import review_of, score, sheet_of, under_rulesets
+from jurata_core.answers import review_of, score, under_rulesets
 from jurata_core.briefing import briefing
 from jurata_core.divisions import Division
+from jurata_core.exports import sheet_of
 from jurata_core.match_log import read_log
 from jurata_core.rulebook import page
 from jurata_core.rulesets import preset, preset_ids

@@ -80,7 +80,8 @@ def load() -> None:
         if one["event"] == "Millrace Duals":
             one["log"]["ruleset"] = rules
         stored.append((_store(coach, roster, one), one))
-    for name, one in filmed_matches().items():
+    # The shortest is filmed first, so that there soon is something to play.
+    for name, one in sorted(filmed_matches().items(), key=lambda filmed: _length(filmed[1])):
         stored.append((_store(coach, roster, one, f"{name}.webm"), one))
         if name == second_score()["of"]:
             _score_again(stored[-1][0], second)
@@ -139,6 +140,11 @@ def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: s
         "clip": have_filmed(roster[one["athlete"]].club_id, coach.pk, clip, log) if clip else None,
     }  # fmt: skip
     return set_up(coach, values, None if one.get("unscored") else log)
+
+
+def _length(one: dict[str, Any]) -> float:
+    """The time of the last thing that is seen in a match, in seconds."""
+    return max(seen["t"] for seen in one["log"]["observations"])
 
 
 def _looks(attire: str) -> dict[str, str]:

@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import Any, NamedTuple
 
 from config.refusals import Refused
+from jurata_core.exports import EXPORTS
 from jurata_core.faults import FaultyInput
 from jurata_core.lessons import group_of
 from jurata_core.review import (
@@ -140,6 +141,7 @@ def review_json(match: Match) -> dict[str, Any]:
         "marks": _marks_json(found.review.seen),
         "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.review.seen)],
         "offers": offers_json(match.athlete.club_id),
+        "files": [{"name": one.name, "title": one.title} for one in EXPORTS],
     }
 
 

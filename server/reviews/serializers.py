@@ -130,6 +130,13 @@ class ReviewMarkSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
 
 
+class FileSerializer(serializers.Serializer[Any]):
+    """A kind of file that the match can be taken away as."""
+
+    name = serializers.CharField()
+    title = serializers.CharField()
+
+
 class OfferSerializer(serializers.Serializer[Any]):
     """A kind of error that the coach dismisses again and again, and could have turned down."""
 
@@ -149,6 +156,7 @@ class FoundSerializer(serializers.Serializer[Any]):
     marks = ReviewMarkSerializer(many=True)
     well = GoodSerializer(many=True)
     offers = OfferSerializer(many=True)
+    files = FileSerializer(many=True)
 
 
 class ReviewSerializer(FoundSerializer):

@@ -1,12 +1,13 @@
 // @vitest-environment jsdom
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, renderHook } from "@testing-library/react";
+import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { useAttention, useLetBe } from "./desk/attention";
 import { useKeys } from "./desk/useKeys";
 import { useRemark } from "./review/useReview";
 import { rulesetOf, useRulesetChoices } from "./api/rulesets";
+import { athletesChanged, useAthletes } from "./api/athletes";
 import { useClub, useSession, useSignOut } from "./api/session";
 
 /** Answers by method and address; what was asked is kept. */
@@ -111,4 +112,14 @@ it("what is said of an error is shown at once, and what hangs on it asked for ag
   expect(queries.getQueryState(["prospects", "m"])?.isInvalidated).toBe(true);
   await act(() => result.current.mutateAsync({ key: "k", said: null }));
   expect(server.asked.at(-1)?.[0]).toBe("DELETE /api/matches/{match}/errors/{key}");
+});
+
+it("shows an athlete who was added while the list was still on its way", async () => {
+  let arrive: (rows: unknown) => void = () => undefined;
+  server.answers = { "GET /api/athletes": new Promise((resolve) => (arrive = resolve)) };
+  const { result } = open(() => useAthletes());
+  server.answers = { "GET /api/athletes": [{ id: 1 }, { id: 2 }] };
+  await act(() => athletesChanged(queries));
+  arrive([{ id: 1 }]);
+  await waitFor(() => expect(result.current.data).toEqual([{ id: 1 }, { id: 2 }]));
 });

@@ -40,7 +40,7 @@ class AllAtOnce(ReviewCase):
     def answers(self):
         """What every screen and file says of the match."""
         paths = [
-            "", "outlook?t=50", "log", "revision", "attention", "audit", "review", "prospects", "notes", "cuts", "letter", "report", "questions", "questions/html", "file/csv", "file/vtt", "file/txt",
+            "", "outlook?t=50", "log", "revision", "attention", "audit", "review", "prospects", "notes", "cuts", "letter", "report", "questions", "questions/html", "file/csv", "file/vtt", "file/text",
         ]  # fmt: skip
         found = {path: self.at("get", path) if path else self.call("get", f"matches/{self.match_id}") for path in paths}
         found["what-if"] = self.at("post", "what-if", {"ruleset": "late-points"})

@@ -262,5 +262,5 @@ class Officials(ReviewCase):
     def test_the_match_as_files(self):
         self.assertIn("points,3,held", self.at("get", "file/csv").content.decode())
         self.assertTrue(self.at("get", "file/vtt").content.startswith(b"WEBVTT"))
-        self.assertIn(b"SCORE SHEET", self.at("get", "file/txt").content)
+        self.assertIn(b"SCORE SHEET", self.at("get", "file/text").content)
         self.assertEqual(self.at("get", "file/exe").status_code, 404)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
 from typing import Any
 
 from django.http import Http404, HttpResponse
@@ -19,15 +18,13 @@ from clubs.access import asks
 from config.printing import pdf, pdf_answer
 from config.views import built
 from journal.models import note
-from jurata_core.answers import sheet_of
 from jurata_core.audit import OpenQuestion, audit, questions
-from jurata_core.formats.captions import captions
-from jurata_core.formats.table import ledger_csv
+from jurata_core.exports import export_named
 from jurata_core.rulebook import DEFERENCE
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
 from matches.queries import own_match
-from matches.standing import Standing, standing
+from matches.standing import standing
 
 from ..report import STYLE
 from ..serializers import (
@@ -72,25 +69,18 @@ def _questions(match: Match) -> list[OpenQuestion]:
     return questions(shown, now.verdict, audit(shown, now.verdict))
 
 
-FILES: dict[str, tuple[str, Callable[[Standing], str]]] = {
-    "csv": ("text/csv; charset=utf-8", lambda now: ledger_csv(now.verdict)),
-    "vtt": ("text/vtt; charset=utf-8", lambda now: captions(now.verdict)),
-    "txt": ("text/plain; charset=utf-8", lambda now: sheet_of(now.log, now.verdict)),
-}
-"""What a scored match can be exported as, apart from its log: content type, and how it is made."""
-
-
 class FileView(APIView):
     @extend_schema(
         operation_id="match_file",
         responses={(200, "text/csv"): OpenApiTypes.STR, (200, "text/vtt"): OpenApiTypes.STR},
     )
     def get(self, request: Request, match: uuid.UUID, form: str) -> HttpResponse:
-        """The scored match as ``csv``, ``vtt`` or ``txt``; its log is at ``log``."""
+        """The scored match as one of the core's exports; its log is at ``log``."""
         found = own_match(asks(request), match)
-        if form not in FILES:
+        export = export_named(form)
+        if export is None:
             raise Http404
-        content_type, made = FILES[form]
         note("match exported", f"{found}, as {form}", request=request, club=found.athlete.club_id)
-        headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.{form}"'}
-        return HttpResponse(made(standing(found)), content_type, headers=headers)
+        headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.{export.suffix}"'}
+        now = standing(found)
+        return HttpResponse(export.made(now.log, now.verdict), export.content_type, headers=headers)

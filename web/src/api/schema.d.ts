@@ -1275,7 +1275,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The scored match as ``csv``, ``vtt`` or ``txt``; its log is at ``log``. */
+        /** @description The scored match as one of the core's exports; its log is at ``log``. */
         get: operations["match_file"];
         put?: never;
         post?: never;
@@ -3195,6 +3195,11 @@ export interface components {
             share: number | null;
             interval: number[] | null;
         };
+        /** @description A kind of file that the match can be taken away as. */
+        File: {
+            name: string;
+            title: string;
+        };
         /** @description A match with the footage that moments are in. */
         Footage: {
             /** Format: uuid */
@@ -3221,6 +3226,7 @@ export interface components {
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             offers: components["schemas"]["Offer"][];
+            files: components["schemas"]["File"][];
         };
         FoundLine: {
             text: string;
@@ -4617,6 +4623,7 @@ export interface components {
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             offers: components["schemas"]["Offer"][];
+            files: components["schemas"]["File"][];
             match: components["schemas"]["Match"];
             parts: components["schemas"]["Part"][];
             verdict: components["schemas"]["Verdict"];

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { api, type Athlete, ok } from "../api/client";
 import { BELTS } from "./division";
+import { athletesChanged } from "../api/athletes";
 import { Problem } from "./Problem";
 
 /** Add an athlete, or change the one given. */
@@ -18,7 +19,7 @@ export function AthleteForm({ athlete, done }: { athlete: Athlete | null; done: 
         : ok(api.POST("/api/athletes", { body }));
     },
     onSuccess: (saved) => {
-      void queries.invalidateQueries({ queryKey: ["athletes"] });
+      void athletesChanged(queries);
       void queries.invalidateQueries({ queryKey: ["matches"] });
       setName("");
       setYear("");

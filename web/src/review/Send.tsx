@@ -12,12 +12,6 @@ const STYLES: Record<NonNullable<Cut["style"]>, string> = {
   captions: "with captions",
   burnt: "score and explanation burned in",
 };
-const FILES = [
-  { form: "log", name: "Log (JSON)", href: "log" },
-  { form: "csv", name: "Score (CSV)", href: "file/csv" },
-  { form: "vtt", name: "Captions (WebVTT)", href: "file/vtt" },
-  { form: "txt", name: "Score sheet (text)", href: "file/txt" },
-];
 
 /** The report for the athlete: its words, its clips, the link it is sent by; and the match as files. */
 export function Send({ review, report, cuts }: { review: Review; report: Report | undefined; cuts: Cut[] }) {
@@ -60,9 +54,12 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
       <section>
         <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">The match as files</h2>
         <p className="flex flex-wrap gap-6 pt-2">
-          {FILES.map((file) => (
-            <a key={file.form} className="quiet" href={`/api/matches/${id}/${file.href}`} download>
-              {file.name}
+          <a className="quiet" href={`/api/matches/${id}/log`} download>
+            Log (JSON)
+          </a>
+          {review.files.map((file) => (
+            <a key={file.name} className="quiet" href={`/api/matches/${id}/file/${file.name}`} download>
+              {file.title}
             </a>
           ))}
           <a className="quiet" href={`/api/matches/${id}/report.pdf`} target="_blank" rel="noreferrer">
