@@ -144,7 +144,7 @@ def _store(coach: User, roster: dict[str, Athlete], one: dict[str, Any], clip: s
 
 def _length(one: dict[str, Any]) -> float:
     """The time of the last thing that is seen in a match, in seconds."""
-    return max(seen["t"] for seen in one["log"]["observations"])
+    return float(max(seen["t"] for seen in one["log"]["observations"]))
 
 
 def _looks(attire: str) -> dict[str, str]:
