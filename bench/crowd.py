@@ -39,8 +39,8 @@ from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_K
 from django.contrib.auth.models import User  # noqa: E402
 from django.contrib.sessions.backends.cached_db import SessionStore  # noqa: E402
 
-from clubs.actions import found_club  # noqa: E402
-from clubs.models import Club  # noqa: E402
+from clubs.actions import join  # noqa: E402
+from clubs.models import Role  # noqa: E402
 from footage.models import Clip  # noqa: E402
 from jobs.models import Job  # noqa: E402
 from matches.actions import set_up  # noqa: E402
@@ -49,7 +49,7 @@ from roster.models import Athlete  # noqa: E402
 PORT = int(os.environ.get("JURATA_PORT", "8417"))
 ADDRESS = f"http://127.0.0.1:{PORT}"
 TOKEN = "c" * 32
-CLUB = "Crowd Grappling"
+ATHLETE = "Ada Brenn of the crowd"
 OBSERVED = 45
 PLAYED_A_SECOND = 500_000
 """Bytes: a phone's clip of 1080p in a copy that seeks well."""
@@ -74,11 +74,12 @@ def coaches(many: int) -> Iterator[list[Coach]]:
         for user in users:
             user.matches.all().delete()
             user.delete()
-        Club.objects.filter(name=CLUB).delete()
+        Athlete.objects.filter(club=clip.club, name=ATHLETE).delete()
 
 
 def _coach(user: User, clip: Clip) -> Coach:
-    athlete = Athlete.objects.create(club=found_club(CLUB, user), name="Ada Brenn", birth_year=2000, belt="blue")
+    join(clip.club, user, Role.COACH)  # a match and its clip are of one club
+    athlete = Athlete.objects.create(club=clip.club, name=ATHLETE, birth_year=2000, belt="blue")
     values = {"athlete": athlete, "opponent": "Bo Calder", "event": "Dune Day", "date": None, "clip": clip}
     match = set_up(user, values, long_log(OBSERVED))
     session = SessionStore()
