@@ -15,7 +15,7 @@ from jurata_core.match_log.observations import OTHER, SIDES
 from jurata_core.review.seen import Seen
 from jurata_core.winnable import guessed, last_turn, learned, letting_go, moves_of, standpoint, ways
 from jurata_core.winnable.paces import place_of
-from jurata_core.winnable.ways import Score
+from jurata_core.winnable.way import Score
 
 from .making import at, end, log, seen, start
 from .random_logs import random_log

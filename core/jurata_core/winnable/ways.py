@@ -1,8 +1,8 @@
 """The cheapest ways to win or level: the shortest path over places, claims being held, and what is paid.
 
 A step is to stay in a place, for as long as the next move takes or until something held there
-is paid, and then to move. Only one side moves; the other lets it happen. So a way's time is the
-least that it can take, not what is likely.
+is paid, and then to move. Only one side moves; the other lets it happen, and is paid what it holds
+meanwhile. So a way's time is the least that it can take, not what is likely.
 
     |-- move --|---- held ----|-- move --|---- held ----|
     now        sweep       paid 2        pass        paid 3
@@ -10,187 +10,29 @@ least that it can take, not what is likely.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Iterator
+from dataclasses import replace
 from heapq import heappop, heappush
 from itertools import count, groupby
 from operator import attrgetter
-from typing import Any, Literal, NamedTuple
+from typing import Any, NamedTuple
 
 from ..adjudication.at_once import Gain, rule_of
 from ..adjudication.control import Control
-from ..adjudication.early_end import golden_tallies
-from ..adjudication.fold import all_leads
 from ..adjudication.places import DOUBLE_PULL, OWN_POSITION, ClaimKind, Place
-from ..adjudication.sentences import CLAIMS, PLACES, amount
-from ..adjudication.state import State
-from ..adjudication.steps import take
+from ..adjudication.sentences import CLAIMS, PLACES
 from ..adjudication.tiebreak import Lead, settled
 from ..adjudication.transition import Pulled, console, consoled, established, pull, transition
-from ..match_log.observations import Clock as ClockStart
-from ..match_log.observations import Side, Tally
+from ..match_log.observations import Side
 from ..rulesets import Ruleset
-from ..times import Millis, to_seconds
+from ..times import Millis
 from .paces import Paces, place_of, role_of
+from .standpoint import Claim, Standpoint
+from .way import Aim, Score, Step, Way
 
-Aim = Literal["wins", "levels"]
-"""What a way is enough for."""
 MOST_MOVES, MOST_WAYS = 4, 4
 SEARCHED = 20_000
 """States looked at before the search gives up; far more than any match has needed."""
-
-
-class Claim(NamedTuple):
-    """A claim being held: what it pays, and how much longer it has to be held."""
-
-    kind: ClaimKind
-    side: Side
-    tally: Tally
-    n: int
-    left: Millis
-    by_hook: bool = False
-    too_early: bool = False
-    """Whether it opened before points did: then it pays nothing and gives nothing."""
-    suspended: bool = False
-    """Whether its count waits while something is passed through, and then begins again."""
-
-
-@dataclass(frozen=True, slots=True)
-class Standpoint:
-    """From where one side looks ahead: who is where, what is held, its leads, and the match clock.
-
-    The clock runs; times in ``control`` are of the match clock too.
-    """
-
-    side: Side
-    control: Control
-    holding: tuple[Claim, ...]
-    leads: Mapping[Lead, int]
-    clock: Millis
-    left: Millis
-    opening: Millis
-    """The match clock from which points can be scored."""
-    shielded_until: Mapping[Side, Millis]
-    """The match clock until which the counts of a side wait, because the other has it in a submission."""
-    seated_until: Millis | None
-    """The match clock at which both are penalised if they still sit opposite each other; None where they are not."""
-    golden: tuple[Tally, ...]
-    """The tallies of which the first score ends the match."""
-
-
-def standpoint(state: State, side: Side, t: Millis, bell: Millis) -> Standpoint | None:
-    """What a side has in front of it at ``t``, as it is in ``state``; None once the match is over.
-
-    ``bell`` is what the match clock shows when time is up. Where the clock stands still, it goes on from the same
-    position. A close submission that is still on gives its advantage, since the other side only looks on.
-    """
-    if state.ending is not None:
-        return None
-    if state.clock.run_from is None:
-        state = state.fork()
-        take(state, ClockStart(-1, t, None, None, True, "start", "same", None, None, None, None))
-    clock = state.clock.at(t)
-    needed, shift = state.ruleset.holds, clock - t
-    holding = tuple(
-        Claim(
-            one.kind,
-            one.side,
-            one.tally,
-            0 if one.too_early else one.n,
-            needed[one.kind] if one.counting_from is None else one.counting_from + needed[one.kind] - t,
-            one.by_hook,
-            one.too_early,
-            one.suspended,
-        )
-        for one in state.claims
-    )
-    sign = 1 if side == "a" else -1
-    leads = {tally: sign * n for tally, n in all_leads(state).items()}
-    if state.ruleset.advantages:
-        for hold in state.holds:
-            leads["advantages"] += 1 if hold.side == side else -1
-    control = state.control
-    if control.top_from is not None:
-        control = replace(control, top_from=control.top_from + shift)
-    shields = {held: until + shift for held, until in state.shielded_until.items()}
-    seated, limit = state.stay.since, state.ruleset.double_pull
-    until = None if seated is None or not limit else shift + seated + limit
-    left, golden = max(0, bell - clock), golden_tallies(state)
-    return Standpoint(side, control, holding, leads, clock, left, state.opening, shields, until, golden)
-
-
-class Score(NamedTuple):
-    """Something scored on a way, and what it changes in the side's lead; ``own`` where it is on the side's sheet."""
-
-    what: str
-    tally: Tally
-    n: int
-    own: bool = True
-
-    @property
-    def scorer(self) -> int:
-        """1 where the side scored, -1 where the other did, 0 where somebody was charged."""
-        gained = self.n if self.own else -self.n
-        return 0 if gained < 0 else 1 if self.own else -1
-
-    def as_json(self) -> dict[str, Any]:
-        return {"what": self.what, "tally": self.tally, "n": self.n}
-
-
-class Step(NamedTuple):
-    """One step of a way: after so much running clock something is done.
-
-    ``does`` is a place to come to, a close submission, or ``wait`` until what is held is paid; ``time`` is to hold on
-    to it as time runs out.
-    """
-
-    takes: Millis
-    does: Place | Literal["close", "wait", "time"]
-    said: str
-
-
-@dataclass(frozen=True, slots=True)
-class Way:
-    """One way: what is done, what it pays, and how long it takes at the least."""
-
-    outcome: Aim
-    steps: tuple[Step, ...]
-    scores: tuple[Score, ...]
-    wait: Millis
-    """How long it is until points are open, when the first step begins."""
-    takes: Millis
-    """Of running clock, and from when points are open."""
-    closes: Millis
-    """The match clock after which it is too late to begin."""
-    possible: bool
-    """Whether the time that is left is enough."""
-
-    @property
-    def said(self) -> str:
-        return ", ".join(step.said for step in self.steps if step.said) or "hold on"
-
-    @property
-    def moves(self) -> bool:
-        """Whether there is more to do than to hold on."""
-        return any(step.said for step in self.steps)
-
-    def as_json(self) -> dict[str, Any]:
-        return {
-            "outcome": self.outcome,
-            "said": self.said,
-            "scores": [score.as_json() for score in self.scores],
-            "worth": " and ".join(_sums(self.scores)),
-            "takes": to_seconds(self.takes),
-            "closes": to_seconds(self.closes),
-            "possible": self.possible,
-        }
-
-
-def _sums(scores: tuple[Score, ...]) -> list[str]:
-    found: dict[Tally, int] = {}
-    for score in scores:
-        found[score.tally] = found.get(score.tally, 0) + score.n
-    return [amount(n, tally) for tally, n in found.items() if n]
 
 
 class _State(NamedTuple):
