@@ -75,7 +75,7 @@ python_locks() {
   echo "$want" >"$mark"
 }
 
-# uv installs packages many times faster than pip, which brings it; it asks where this machine's pip is set to ask.
+# uv installs packages many times faster than pip, which brings it; it asks the index that this machine's pip is set to ask.
 UV=$ROOT/.tools/uv/bin/uv
 installer() {
   local pip=$ROOT/.tools/uv/bin/pip setting

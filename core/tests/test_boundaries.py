@@ -21,29 +21,13 @@ def warned(*observations: dict) -> list[str]:
 class Near(unittest.TestCase):
     """A near attempt so close to a lost claim of its kind is probably the same event."""
 
-    def test_after_the_claim_was_lost(self):
-        window = NEAR_WINDOW / 1000
-        for later, said in ((window, ["near_already_shown"]), (window + 0.001, [])):
-            with self.subTest(later=later):
-                rows = [
-                    start(),
-                    at(5, "side", "a"),
-                    at(6, "standing"),
-                    tried(6 + later, "a", "takedown", outcome="near"),
-                ]
-                self.assertEqual(warned(*rows, end()), said)
-
-    def test_before_it_was_lost(self):
-        window = NEAR_WINDOW / 1000
-        for before, said in ((window, ["near_already_shown"]), (window + 0.001, [])):
-            with self.subTest(before=before):
-                rows = [
-                    start(),
-                    tried(20 - before, "a", "takedown", outcome="near"),
-                    at(19, "side", "a"),
-                    at(20, "standing"),
-                ]
-                self.assertEqual(warned(*rows, end()), said)
+    def test_before_and_after_the_claim_was_lost(self):
+        lost = [at(19, "side", "a"), at(20, "standing")]
+        for apart in (NEAR_WINDOW / 1000, -NEAR_WINDOW / 1000):
+            for off, said in ((apart, ["near_already_shown"]), (apart * 1.001, [])):
+                with self.subTest(off=off):
+                    near = tried(20 + off, "a", "takedown", outcome="near")
+                    self.assertEqual(warned(start(), *sorted([near, *lost], key=lambda one: one["t"]), end()), said)
 
     def test_of_another_kind_it_is_another_event(self):
         rows = [start(), at(5, "side", "a"), at(6, "standing"), tried(7, "a", "sweep", outcome="near")]

@@ -16,7 +16,7 @@ from jurata_core.adjudication import adjudicate
 from jurata_core.chance import fit, solve_together
 from jurata_core.lessons import seen_in
 from jurata_core.match_log import read_log
-from jurata_core.review import Seen, errors, model_of, swings
+from jurata_core.review import Decision, Seen, errors, model_of, swings
 from jurata_core.season import Played, costs_of, counted, figures_of, mistakes_of, season_of, spread_of
 from jurata_core.season.athlete import as_json as season_json
 from jurata_core.season.certainty import LEVEL, change, rate, share, shrunk
@@ -146,24 +146,24 @@ class Costs(unittest.TestCase):
         every = counted_in(MATCH)
         first = every[0].mistake.key
         self.assertEqual({one.lost for one in every}, {None})
-        dismissed = counted_in(MATCH, said={first: Said(False, True, (), None)})
+        dismissed = counted_in(MATCH, said={first: Said(Decision(False, True, None), ())})
         self.assertEqual(len(dismissed), len(every) - 1)
-        named = counted_in(MATCH, said={first: Said(True, False, ("base",), None)})
+        named = counted_in(MATCH, said={first: Said(Decision(True, False, None), ("base",))})
         self.assertEqual(named[0].mistake.causes, ("base",))
 
     def test_what_helped_is_no_error_unless_the_coach_says_so(self):
         key = counted_in(MATCH)[0].mistake.key
         costs = {key: Cost(0.0, True)}
         self.assertNotIn(key, [one.mistake.key for one in counted_in(MATCH, costs)])
-        accepted = counted_in(MATCH, costs, {key: Said(True, False, (), None)})
+        accepted = counted_in(MATCH, costs, {key: Said(Decision(True, False, None), ())})
         self.assertIn(key, [one.mistake.key for one in accepted])
 
     def test_errors_are_gathered_under_their_root(self):
         every = counted_in(MATCH)
         first, last = every[0].mistake.key, every[-1].mistake.key
-        linked = counted_in(MATCH, said={last: Said(False, False, (), first)})
+        linked = counted_in(MATCH, said={last: Said(Decision(False, False, first), ())})
         self.assertEqual(linked[-1].root, linked[0].root)
-        apart = counted_in(MATCH, said={last: Said(False, False, (), "")})
+        apart = counted_in(MATCH, said={last: Said(Decision(False, False, ""), ())})
         self.assertEqual(apart[-1].root, last)
 
     def test_they_are_stored_and_read_again(self):

@@ -73,12 +73,12 @@ def reviewed(match: Match) -> Reviewed:
     asked = _Asked((match.pk, match.revision, known.key, own_ones, repr(settings)), seen, everything, known)
     outlook = _outlook(asked)
     swung = {} if outlook is None else outlook.swings
-    found = gathered(seen, everything, swung, {key: _decision(remark) for key, remark in remarks.items()})
+    found = gathered(seen, everything, swung, {key: decision_of(remark) for key, remark in remarks.items()})
     worded = [_worded(match, error, remarks.get(error.key)) for error in found.errors]
     return Reviewed(found._replace(errors=worded), remarks, asked)
 
 
-def _decision(remark: Remark) -> Decision:
+def decision_of(remark: Remark) -> Decision:
     """What a coach accepted or added stays, whatever the model says."""
     decided = bool(remark.came_from or remark.root)
     return Decision(

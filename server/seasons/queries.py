@@ -36,6 +36,7 @@ from matches.queries import own_matches
 from matches.serializers import shown_parts
 from matches.summaries import freshen, known_by
 from reviews.models import Remark
+from reviews.queries import decision_of
 from roster.models import Athlete
 
 
@@ -117,14 +118,13 @@ def decisions(remarks: QuerySet[Remark]) -> dict[uuid.UUID, Decided]:
     found: dict[uuid.UUID, Decided] = {}
     for one in remarks:
         of = found.setdefault(one.match_id, Decided({}, []))
-        came_from = one.came_from if one.came_from or one.root else None
-        causes = tuple(one.causes)
-        accepted = one.own or one.standing == Remark.Standing.ACCEPTED
-        of.said[one.key] = Said(accepted, one.standing == Remark.Standing.DISMISSED, causes, came_from)
+        of.said[one.key] = Said(decision_of(one), tuple(one.causes))
         if one.own:
             shown = (max(0, one.since_ms - LEAD_IN), one.t_ms + LEAD_OUT)
             of.own.append(
-                Mistake(one.key, OWN, one.title, one.t_ms, *shown, "", one.points, one.advantages, causes, "")
+                Mistake(
+                    one.key, OWN, one.title, one.t_ms, *shown, "", one.points, one.advantages, tuple(one.causes), ""
+                )
             )
     return found
 
@@ -135,7 +135,7 @@ def _played(match: Match, decided: Decided, accepted_only: bool) -> Played:
     if summary is not None:
         found = mistakes_from_json(summary.mistakes)
         if accepted_only:
-            found = tuple(one for one in found if one.key in decided.said and decided.said[one.key].accepted)
+            found = tuple(one for one in found if one.key in decided.said and decided.said[one.key].decision.accepted)
         errors = [*found, *decided.own]
         counts = counted(errors, costs_from_json(summary.costs), decided.said)
     winner, method = ("", "unfinished") if summary is None else (summary.winner, summary.method)

@@ -145,7 +145,7 @@ def closings(cut: Sequence[Window], over: Millis) -> list[Closing]:
     found: dict[str, Closing] = {}
     for window in cut:
         for way in window.ways:
-            if way.moves and way.closes < over and _needed(way, cut):
+            if way.takes_a_move and way.closes < over and _needed(way, cut):
                 since = found[way.said].since if way.said in found else window.clock
                 found[way.said] = Closing(way.said, since, way.closes)
     return sorted(found.values(), key=lambda one: one.closes)[-MOST_CLOSINGS:]

@@ -1,4 +1,4 @@
-"""How sure the chance of winning is: between what it lies when the rates it comes from are drawn again and again."""
+"""How sure the chance of winning is: its range when the rates that it comes from are drawn again and again."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ WITHIN = 1.28
 
 
 class Spread(NamedTuple):
-    """Between what something lies in four of five cases: the chance at each moment, and what each error cost of it.
+    """The range of four cases in five: of the chance at each moment, and of what each error cost of it.
 
     ``lost`` has the low and the high of each error of which that is known, by its key; all are from 0 to 1.
     """

@@ -73,12 +73,10 @@ class Cost(NamedTuple):
 
 
 class Said(NamedTuple):
-    """What a coach made of an error. ``came_from`` is None where nothing was said of it, empty for a root."""
+    """What a coach made of an error, and the causes that they named."""
 
-    accepted: bool
-    dismissed: bool
+    decision: Decision
     causes: tuple[str, ...]
-    came_from: str | None
 
 
 class Standing(NamedTuple):
@@ -150,9 +148,9 @@ def standing(mistakes: Iterable[Mistake], costs: Mapping[str, Cost] | None, said
     kept = []
     for one in mistakes:
         of = said.get(one.key, NOTHING_SAID)
-        if not Decision(of.accepted, of.dismissed).counts(one.key in known and known[one.key].helped):
+        if not of.decision.counts(one.key in known and known[one.key].helped):
             continue
-        came_from = one.came_from if of.came_from is None else of.came_from
+        came_from = one.came_from if of.decision.came_from is None else of.decision.came_from
         if of is not NOTHING_SAID:
             one = one._replace(came_from=came_from, causes=of.causes or one.causes)
         lost = known[one.key].lost if one.key in known else 0.0
@@ -171,7 +169,7 @@ def counted(
     return tuple(Counted(one.mistake, roots[one.mistake.key], one.lost) for one in rows)
 
 
-NOTHING_SAID = Said(False, False, (), None)
+NOTHING_SAID = Said(Decision(), ())
 
 
 def as_json(mistakes: Iterable[Mistake]) -> list[list[Any]]:

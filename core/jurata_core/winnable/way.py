@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, Literal, NamedTuple
 
@@ -65,7 +66,7 @@ class Way:
         return ", ".join(step.said for step in self.steps if step.said) or "hold on"
 
     @property
-    def moves(self) -> bool:
+    def takes_a_move(self) -> bool:
         """Whether there is more to do than to hold on."""
         return any(step.said for step in self.steps)
 
@@ -74,14 +75,21 @@ class Way:
             "outcome": self.outcome,
             "said": self.said,
             "scores": [score.as_json() for score in self.scores],
-            "worth": " and ".join(_sums(self.scores)),
+            "worth": _worth(self.scores),
             "takes": to_seconds(self.takes),
             "closes": to_seconds(self.closes),
             "possible": self.possible,
         }
 
 
-def _sums(scores: tuple[Score, ...]) -> list[str]:
+def _worth(scores: tuple[Score, ...]) -> str:
+    """What the side gets on the sheet, and in brackets what the other one gets meanwhile."""
+    own = " and ".join(_sums(score for score in scores if score.own))
+    other = " and ".join(_sums(score._replace(n=-score.n) for score in scores if not score.own))
+    return f"{own} (the opponent gets {other})" if other else own
+
+
+def _sums(scores: Iterable[Score]) -> list[str]:
     found: dict[Tally, int] = {}
     for score in scores:
         found[score.tally] = found.get(score.tally, 0) + score.n

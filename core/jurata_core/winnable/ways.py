@@ -60,13 +60,16 @@ def ways(
 ) -> list[Way]:
     """The ways that win, then those that level, the quickest first; a way that only adds to another is left out.
 
-    Empty where the side is ahead already. Before points open, a way begins when they do, from the same place.
+    Empty where the side is ahead already. Before points open, a way begins when they do, from the same place; where
+    both would be penalised for sitting there so long, that penalty is left out.
     """
     wait = max(0, start.opening - start.clock)
+    if wait and start.seated_until is not None and start.clock + wait >= start.seated_until:
+        start = replace(start, seated_until=None)
     search = _Search(replace(start, clock=start.clock + wait, left=start.left - wait), ruleset, paces, most_moves)
     first = search.begin(wait)
     now = search.outcome(first)
-    if now == "wins" or search.seated_too_long(0):
+    if now == "wins":
         return []
     found: dict[Aim, list[Way]] = {"wins": [], "levels": []}
     for takes, state, outcome in search.reached(first):

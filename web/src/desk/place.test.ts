@@ -6,7 +6,8 @@ const row = (t: number, position: string, top: "a" | "b" | null = null) => ({ t,
 const position = (id: string, t: number, name: string, top?: "a" | "b") =>
   ({ id, t, kind: "position", position: name, ...(top ? { top } : {}) }) as Observation;
 const change = (key: string, body: Observation | null) => ({ key, body, base: 0 });
-const desk = (positions: object[], observations: object[] = []) => ({ verdict: { positions }, observations }) as unknown as Desk;
+const desk = (positions: object[], observations: object[] = [], clock: object[] = [{ t: 0 }]) =>
+  ({ verdict: { positions, clock }, observations }) as unknown as Desk;
 
 describe("where somebody is", () => {
   const scored = desk([row(0, "standing"), row(3, "guard", "a"), row(9, "scramble")]);
@@ -35,6 +36,14 @@ describe("where somebody is", () => {
     expect(placeAt(scored, [change("new", position("new", 12, "mount", "b"))], 21, "a")).toBe("mount bottom");
     const placed = { ...start, restart: "placed", position: "side", top: "b" } as Observation;
     expect(placeAt(scored, [change("new", placed)], 21, "b")).toBe("side top");
+  });
+
+  it("stays where it was logged before the clock's first start", () => {
+    const waiting = desk([], [position("one", 0, "guard", "a")], []);
+    const start = { id: "new", t: 2, kind: "clock", action: "start" } as Observation;
+    expect(placeAt(waiting, [change("one", position("one", 0, "guard", "a")), change("new", start)], 3, "a")).toBe("guard top");
+    const later = { ...start, id: "later", t: 9 } as Observation;
+    expect(placeAt(waiting, [change("new", start), change("later", later)], 10, "a")).toBe("standing");
   });
 
   it("forgets what is changed or deleted and not sent yet", () => {
