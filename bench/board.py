@@ -69,7 +69,7 @@ def made(kind: str, seed: int, seconds: int) -> dict[str, Any]:
     seen.append({"t": seconds, "kind": "exchange"})
     division = {"age": 30, "belt": "blue", "attire": "gi"}
     observations = sorted(seen, key=lambda one: one["t"])
-    head = {"format": "jurata-match/2", "ruleset": "full-points", "duration": 600, "division": division}
+    head = {"format": "jurata-match/3", "ruleset": "full-points", "duration": 600, "division": division}
     return {**head, "board": kind, "observations": observations}
 
 

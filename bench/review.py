@@ -48,7 +48,7 @@ def busy_log(length: int) -> dict[str, Any]:
         observations.append(seen)
     observations.append({"t": t + 5, "kind": "end", "how": "time"})
     return {
-        "format": "jurata-match/2",
+        "format": "jurata-match/3",
         "ruleset": "full-points",
         "duration": round(t + 5),
         "division": {"age": 25, "belt": "blue", "attire": "gi"},

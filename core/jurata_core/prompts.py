@@ -11,7 +11,18 @@ from .adjudication.places import CONTROL
 from .adjudication.sentences import PLACES, WHO
 from .adjudication.steps import GRACE
 from .match_log import MatchLog
-from .match_log.observations import Call, End, ExchangeStart, Foul, Grip, Observation, Side, Submission
+from .match_log.observations import (
+    Board,
+    Call,
+    End,
+    ExchangeStart,
+    Foul,
+    Grip,
+    Observation,
+    Side,
+    Submission,
+    Unwatched,
+)
 from .scoreboard import Check
 from .times import Millis, minutes, span, to_seconds
 
@@ -56,7 +67,7 @@ def prompts(log: MatchLog, verdict: Verdict, checks: list[Check] | None = None) 
 
 def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
     """Stretches of running clock under one side's control with nothing logged in them."""
-    counted = [seen for seen in log.observations if not isinstance(seen, Call | Grip | ExchangeStart)]
+    counted = [seen for seen in log.observations if not isinstance(seen, Board | Call | Grip | ExchangeStart)]
     moments = sorted({seen.t for seen in counted} | {end for seen in counted for end in _until(seen)})
     if verdict.result.t is None and verdict.clock_running and moments:
         moments.append(moments[-1])
@@ -66,7 +77,7 @@ def _idle(log: MatchLog, verdict: Verdict) -> list[Prompt]:
         if place is None or place.position not in CONTROL or place.top is None:
             continue
         ran = verdict.timeline.ran(start, end)
-        if ran >= IDLE and not _under_attack(log, start, end) and not _fouled(log, end):
+        if ran >= IDLE and not _explained(log, start, end) and not _fouled(log, end):
             said = (
                 f"Nothing logged for {span(ran)} in {PLACES[place.position]} from {minutes(start)} of the footage. "
                 f"Was {WHO[place.top]} stalling, or is an entry missing?"
@@ -91,11 +102,12 @@ def _time_left(log: MatchLog, verdict: Verdict) -> list[Prompt]:
 
 
 def _until(seen: Observation) -> list[Millis]:
-    return [seen.until] if isinstance(seen, Submission) else []
+    return [seen.until] if isinstance(seen, Submission | Unwatched) else []
 
 
-def _under_attack(log: MatchLog, start: Millis, end: Millis) -> bool:
-    holds = (seen for seen in log.observations if isinstance(seen, Submission))
+def _explained(log: MatchLog, start: Millis, end: Millis) -> bool:
+    """Whether a hold was on in a stretch, or nobody watched some of it."""
+    holds = (seen for seen in log.observations if isinstance(seen, Submission | Unwatched))
     return any(seen.t < end and seen.until > start for seen in holds)
 
 

@@ -35,7 +35,7 @@ def log(
     *observations: dict[str, Any], ruleset: Any = "full-points", age: int = 24, belt: str = "blue", **more: Any
 ) -> dict[str, Any]:
     return {
-        "format": "jurata-match/2",
+        "format": "jurata-match/3",
         "ruleset": ruleset,
         "duration": 300,
         "division": {"age": age, "belt": belt, "attire": "gi", **more},

@@ -6,7 +6,8 @@ import random
 from typing import Any
 
 from jurata_core.divisions import BELTS
-from jurata_core.match_log.observations import AVOIDABLE, MOVES, TOPLESS, TOPPED
+from jurata_core.match_log.observations import AVOIDABLE, CONTESTED, LATERAL, MOVES, TOPLESS, TOPPED
+from jurata_core.match_log.versions import FORMAT
 from jurata_core.rulesets import preset_ids
 
 TECHNIQUES = (
@@ -67,21 +68,17 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
             "ruling",
             "exchange",
             "decision",
+            *SILENT_KINDS,
         ),
-        (60, 8, 8, 8, 1, 3, 1, 1, 0.5, 2, 2, 2, 1, 1, 1),
+        (60, 8, 8, 8, 1, 3, 3, 1, 0.5, 2, 2, 2, 1, 1, 1, 1, 1, 1, 1),
     )[0]
+    if kind in SILENT_KINDS:
+        return silent_observation(rng, t, kind)
     seen: dict[str, Any] = {"t": t, "kind": kind}
     if kind == "position":
         seen |= random_place(rng, side)
     elif kind == "clock":
-        seen["action"] = rng.choice(("start", "stop"))
-        if rng.random() < 0.6:
-            seen["restart"] = rng.choice(("standing", "same", "placed"))
-        if seen.get("restart") == "placed":
-            place = random_place(rng, side)
-            while place["position"] == "scramble" or place == {"position": "entangled"}:
-                place = random_place(rng, side)
-            seen |= place
+        seen |= random_clock(rng, side)
     elif kind == "pull":
         seen |= {"by": rng.choice(("a", "b", "both")), "caught": rng.random() < 0.3, "attack": rng.random() < 0.2}
     elif kind == "submission":
@@ -98,6 +95,8 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
         seen |= {"on": side, "good": rng.random() < 0.5, "cause": rng.choice(("grips", "plan"))}
         if rng.random() < 0.5:
             seen["text"] = rng.choice(("Elbow out.", "too slow"))
+        if rng.random() < 0.3:
+            seen |= rng.choice(({"instead": "Elbow in first."}, {"hurt": "left knee"}))
     elif kind == "foul":
         seen |= {
             "by": rng.choice((side, side, "both")),
@@ -109,10 +108,50 @@ def random_observation(rng: random.Random, t: float) -> dict[str, Any]:
             seen["verbal"] = True
     elif kind == "grip":
         seen |= {"by": side, "grip": "collar", "until": round(t + rng.uniform(0, 60), 1), "broken": rng.random() < 0.3}
+        if rng.random() < 0.3:
+            seen["outcome"] = rng.choice(("held", "failed"))
     elif kind in ("call", "ruling"):
         seen |= {"to": side, rng.choice(("points", "advantages", "penalties")): rng.choice((-1, 1, 2, 3))}
     elif kind == "decision":
         seen["votes"] = {"a": rng.randrange(4), "b": rng.randrange(4)}
+    if kind in SIDED_KINDS and rng.random() < 0.2:
+        seen[rng.choice(("own", "target"))] = rng.choice(LATERAL)
+    return seen
+
+
+SILENT_KINDS = ("legs", "contest", "board", "unwatched")
+"""Kinds that no award looks at."""
+SIDED_KINDS = ("attempt", "submission", "technique", "grip", "mark")
+"""Kinds that may say left and right, apart from a contest."""
+
+
+def silent_observation(rng: random.Random, t: float, kind: str) -> dict[str, Any]:
+    """An observation of one of ``SILENT_KINDS``."""
+    seen: dict[str, Any] = {"t": t, "kind": kind}
+    if kind == "legs":
+        said = {"knee": ("caught", "free"), "heel": ("exposed", "hidden"), "leg": ("left", "right")}
+        fields = rng.sample(sorted(said), rng.randrange(1, 4))
+        return seen | {"by": rng.choice("ab")} | {name: rng.choice(said[name]) for name in fields}
+    if kind == "contest":
+        seen |= {"for": rng.choice(CONTESTED), "until": round(t + rng.uniform(0, 20), 1)}
+        return seen | rng.choice(({}, {"won": "a"}, {"won": "b"}, {"own": "left", "target": "right"}))
+    if kind == "board":
+        return seen | {"score": {side: {"points": rng.randrange(9), "advantages": rng.randrange(3)} for side in "ab"}}
+    return seen | {"until": round(t + rng.uniform(0, 40), 1)}
+
+
+def random_clock(rng: random.Random, side: str) -> dict[str, Any]:
+    """A start or stop, and how it goes on after it."""
+    seen: dict[str, Any] = {"action": rng.choice(("start", "stop"))}
+    if rng.random() < 0.6:
+        seen["restart"] = rng.choice(("standing", "same", "placed"))
+    if rng.random() < 0.2:
+        seen["grips"] = rng.choice(("kept", "let_go"))
+    if seen.get("restart") == "placed":
+        place = random_place(rng, side)
+        while place["position"] == "scramble" or place == {"position": "entangled"}:
+            place = random_place(rng, side)
+        seen |= place
     return seen
 
 
@@ -179,7 +218,7 @@ def random_log(rng: random.Random, length: int = 40, ended: bool | None = None) 
     if rng.random() < 0.6:
         ruleset = {"extends": ruleset} | dict(rng.sample(CHANGES, 5))
     return {
-        "format": "jurata-match/2",
+        "format": FORMAT,
         "ruleset": ruleset,
         "duration": rng.choice((120, 300, 360, 120, None)),
         "division": {"age": rng.randrange(8, 50), "belt": rng.choice(BELTS), "attire": rng.choice(("gi", "nogi"))},

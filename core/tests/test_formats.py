@@ -253,8 +253,8 @@ class Versions(unittest.TestCase):
 
     def test_a_newer_file_is_refused(self):
         with self.assertRaises(FaultyInput) as caught:
-            read_log(log(start(), end()) | {"format": "jurata-match/3"})
-        self.assertIn("jurata-match/2", str(caught.exception))
+            read_log(log(start(), end()) | {"format": "jurata-match/4"})
+        self.assertIn("jurata-match/3", str(caught.exception))
 
 
 class Commands(unittest.TestCase):

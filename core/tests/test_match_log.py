@@ -40,6 +40,14 @@ BROKEN = {
     "observations[1].points": seen(9, "ruling", to="a"),
     "observations[1].votes.b": seen(9, "decision", votes={"a": 1}),
     "observations[1].how": seen(9, "end", how="boredom"),
+    "observations[1].grips": seen(1, "clock", action="start", restart="same", grips="lost"),
+    "observations[1].own": seen(1, "grip", by="a", grip="collar", own="upper"),
+    "observations[1].knee": seen(1, "legs", by="a"),
+    "observations[1].heel": seen(1, "legs", by="a", heel="free"),
+    "observations[1].for": seen(1, "contest", until=4),
+    "observations[1].won": seen(1, "contest", **{"for": "head"}, won="both"),
+    "observations[1].score.a.points": seen(1, "board", score={"a": {"points": "two"}}),
+    "observations[1].hurt": seen(1, "mark", on="a", hurt=" "),
     "observations[1].sure": at(1, "mount", "a", sure="maybe"),
 }
 
@@ -53,6 +61,10 @@ def faults(raw):
 
 
 class Faults(unittest.TestCase):
+    def test_a_board_needs_a_score_and_a_stretch_an_end(self):
+        self.assertEqual(faults(log(start(), seen(1, "board"), end())), ["observations[1].score"])
+        self.assertEqual(faults(log(start(), seen(1, "unwatched"), end())), ["observations[1].until"])
+
     def test_each_fault_is_named_by_its_path(self):
         for path, observation in BROKEN.items():
             with self.subTest(path):

@@ -53,7 +53,7 @@ TURTLE_GIVES_AN_ADVANTAGE = AtOnceRule(
 def pulled_match():
     return read_log(
         {
-            "format": "jurata-match/2",
+            "format": "jurata-match/3",
             "ruleset": "full-points",
             "duration": 300,
             "division": {"age": 25, "belt": "blue", "attire": "gi"},

@@ -30,7 +30,7 @@ def mirrored(value, key=None):
         return {name: mirrored(inner, name) for name, inner in value.items()}
     if isinstance(value, list):
         return [mirrored(inner) for inner in value]
-    return {"a": "b", "b": "a"}.get(value, value) if key in ("top", "by", "on", "to", "winner") else value
+    return {"a": "b", "b": "a"}.get(value, value) if key in ("top", "by", "on", "to", "won", "winner") else value
 
 
 def rows(found):

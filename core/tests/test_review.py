@@ -119,6 +119,18 @@ class Rules(unittest.TestCase):
         alone = [*PULLED_BY_A, mark(12, "a", "frames", text="elbow out"), at(20, "side", "b"), end(60)]
         self.assertIn("technical", [one.kind for one in found_in(log(*alone))])
 
+    def test_a_chance_with_a_move_costs_what_it_would_have_paid(self):
+        early = {**mark(15, "a", "timing"), "chance": "guard_pass", "instead": "Go as soon as the hook is out."}
+        on_top = [start(), at(5, "guard", "a"), early, at(40, "standing"), end(60)]
+        for rules, points in (("full-points", 3), ("late-points", 0), ("submission-only", 0)):
+            (error,) = [one for one in review_of(log(*on_top, ruleset=rules))["errors"] if one["kind"] == "technical"]
+            self.assertEqual(error["cost"], {"points": points, "advantages": 0}, rules)
+            self.assertGreater(error["swing"], 0)
+            self.assertEqual(error["instead"], "Go as soon as the hook is out.")
+        hold = {**early, "chance": "submission"}
+        (error,) = [one for one in review_of(log(start(), hold, end(60)))["errors"] if one["kind"] == "technical"]
+        self.assertEqual((error["cost"]["points"], error["swing"]), (0, None))
+
     def test_every_sentence_is_true(self):
         """Read again from the log as it was written, with none of the review's own questions."""
         rng = random.Random(11)

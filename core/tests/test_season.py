@@ -28,7 +28,7 @@ from jurata_core.season.mistakes import from_json as mistakes_from_json
 from .random_logs import random_log
 
 MATCH = {
-    "format": "jurata-match/2",
+    "format": "jurata-match/3",
     "ruleset": "full-points",
     "duration": 90,
     "division": {"age": 24, "belt": "blue", "attire": "gi"},

@@ -20,7 +20,7 @@ def timeline(*observations: dict[str, Any], **settings: Any) -> Timeline:
 def log(*observations: dict[str, Any], **settings: Any) -> dict[str, Any]:
     rules = {"extends": "full-points", **settings}
     return {
-        "format": "jurata-match/2", "ruleset": rules, "duration": 60, "division": DIVISION,
+        "format": "jurata-match/3", "ruleset": rules, "duration": 60, "division": DIVISION,
         "observations": list(observations),
     }  # fmt: skip
 

@@ -32,7 +32,7 @@ expect.set_options(timeout=15_000)
 
 #: A short match with everything a first scorer meets; its times lie on frames of the clip.
 TRUTH: dict[str, Any] = {
-    "format": "jurata-match/2",
+    "format": "jurata-match/3",
     "ruleset": "full-points",
     "duration": 40,
     "division": {"age": 24, "belt": "blue", "attire": "gi"},

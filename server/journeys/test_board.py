@@ -15,7 +15,7 @@ KIND = "tilted"
 HIDDEN_STOP, HIDDEN_START = 25.0, 28.0
 #: Two stops, of which somebody stands before the second one, and calls before and after.
 FILM = {
-    "format": "jurata-match/2",
+    "format": "jurata-match/3",
     "ruleset": "full-points",
     "duration": 300,
     "division": {"age": 24, "belt": "blue", "attire": "gi"},

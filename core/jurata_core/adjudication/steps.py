@@ -45,7 +45,9 @@ from .state import NO_STAY, Ending, State, Stay
 from .transition import FRESH, broken_off, established, pull, spell_goes_on, transition
 
 AFTER_END = (seen.Decision, seen.Ruling, seen.Call)
-SILENT = (seen.ExchangeStart, seen.Grip, seen.Call, seen.Mark)
+SILENT = (
+    seen.ExchangeStart, seen.Grip, seen.Call, seen.Mark, seen.Legs, seen.Contest, seen.Board, seen.Unwatched,
+)  # fmt: skip
 GRACE: Millis = 2_000
 """How far the match clock may run past the end of time without a warning, and how early overtime may begin."""
 

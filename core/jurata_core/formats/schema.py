@@ -13,7 +13,7 @@ from typing import Any
 
 from ..divisions.model import DIVISION_FIELDS
 from ..fields import REQUIRED, Check, named, text, whole
-from ..match_log.kinds import AMOUNTS, COMMON, KINDS
+from ..match_log.kinds import ANY_OF, COMMON, KINDS
 from ..match_log.loader import HEAD
 from ..match_log.observations import POSITIONS, SIDES, TALLIES, TOPLESS, TOPPED
 from ..match_log.versions import FORMAT
@@ -52,7 +52,6 @@ def _when(name: str, values: list[str], then: Schema) -> Schema:
     return {"if": {"required": [name], "properties": {name: {"enum": values}}}, "then": then}
 
 
-_ANY_TALLY: Schema = {"anyOf": [_given(name) for name, _, _ in AMOUNTS]}
 _ON_TOP: list[Schema] = [
     _when("position", list(TOPLESS), {"properties": {"top": {"type": "null"}}}),
     _when("position", list(TOPPED), _given("top")),
@@ -78,15 +77,17 @@ _TOGETHER: dict[str, list[Schema]] = {
         _when("foul", ["fleeing"], {**_given("avoiding"), "not": {"properties": {"by": {"const": "both"}}}}),
         _when("foul", ["severe"], {"not": {"required": ["verbal"], "properties": {"verbal": {"const": True}}}}),
     ],
-    "call": [_ANY_TALLY],
-    "ruling": [_ANY_TALLY],
     "end": [
         _when("how", ["submission", "withdrawal", "stoppage", "disqualification"], _given("by")),
         _when("how", ["submission", "withdrawal", "stoppage"], {"not": {"properties": {"by": {"const": "both"}}}}),
         _when("how", ["submission"], _given("technique")),
     ],
 }
-"""What ``kinds.check_together`` asks, as far as a schema can say it."""
+"""What ``kinds.check_together`` asks, as far as a schema can say it; the fields of ``ANY_OF`` come to it."""
+
+
+def _together(kind: str) -> list[Schema]:
+    return [*_TOGETHER.get(kind, ()), *({"anyOf": [_given(name) for name in names]} for names in ANY_OF.get(kind, ()))]
 
 
 def ruleset_schema() -> Schema:
@@ -125,8 +126,8 @@ def match_schema() -> Schema:
     kinds = []
     for kind in KINDS:
         schema = _observation(kind, nullable=True)
-        if kind in _TOGETHER:
-            schema["allOf"] = _TOGETHER[kind]
+        if together := _together(kind):
+            schema["allOf"] = together
         kinds.append(schema)
     return {
         "$schema": DRAFT,

@@ -9,7 +9,7 @@ from typing import Any
 from ..faults import Fault, quoted
 from ..fields import REQUIRED, Check, Wrong, boolean, check_parts, choice, named, read_fields, seconds, text, whole
 from . import observations as seen
-from .observations import AVOIDABLE, EITHER, MOVES, POSITIONS, TALLIES, TOPLESS
+from .observations import AVOIDABLE, CONTESTED, EITHER, LATERAL, MOVES, POSITIONS, TALLIES, TOPLESS
 
 Spec = list[tuple[str, Check, Any]]
 
@@ -64,6 +64,8 @@ votes = Check(_votes, {"type": "object", "properties": _sides, "required": list(
 COMMON: Spec = [("t", seconds, REQUIRED), ("id", reference, None), ("note", text, None), ("sure", boolean, True)]
 AMOUNTS: Spec = [(name, signed, 0) for name in TALLIES]
 
+SIDED: Spec = [("own", choice(*LATERAL), None), ("target", choice(*LATERAL), None)]
+
 KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
     "begin": (seen.Begin, [("clock", seconds, 0), ("score", score, _score({}))]),
     "clock": (
@@ -75,6 +77,7 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
             ("by", side, None),
             ("position", choice(*POSITIONS), None),
             ("top", side, None),
+            ("grips", choice("kept", "let_go"), "kept"),
         ],
     ),
     "period": (seen.Period, []),
@@ -94,6 +97,7 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
             ("technique", named, None),
             ("until", seconds, None),
             ("outcome", choice("failed", "near", "done"), "failed"),
+            *SIDED,
         ],
     ),
     "mark": (
@@ -104,7 +108,10 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
             ("cause", named, None),
             ("chance", choice(*MOVES, "submission"), None),
             ("text", text, None),
+            ("instead", text, None),
+            ("hurt", named, None),
             ("until", seconds, None),
+            *SIDED,
         ],
     ),
     "submission": (
@@ -114,9 +121,10 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
             ("technique", named, REQUIRED),
             ("until", seconds, None),
             ("threat", choice("attempt", "close"), REQUIRED),
+            *SIDED,
         ],
     ),
-    "technique": (seen.Technique, [("by", side, REQUIRED), ("technique", named, REQUIRED)]),
+    "technique": (seen.Technique, [("by", side, REQUIRED), ("technique", named, REQUIRED), *SIDED]),
     "foul": (
         seen.Foul,
         [
@@ -132,10 +140,27 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
             ("by", side, REQUIRED),
             ("grip", named, REQUIRED),
             ("until", seconds, None),
+            ("outcome", choice("held", "failed"), "held"),
             ("controls", choice("head", "arm", "leg", "hips"), None),
             ("broken", boolean, False),
+            *SIDED,
         ],
     ),
+    "legs": (
+        seen.Legs,
+        [
+            ("by", side, REQUIRED),
+            ("knee", choice("caught", "free"), None),
+            ("heel", choice("exposed", "hidden"), None),
+            ("leg", choice("left", "right"), None),
+        ],
+    ),
+    "contest": (
+        seen.Contest,
+        [("for", choice(*CONTESTED), REQUIRED), ("until", seconds, None), ("won", side, None), *SIDED],
+    ),
+    "board": (seen.Board, [("score", score, REQUIRED)]),
+    "unwatched": (seen.Unwatched, [("until", seconds, REQUIRED)]),
     "call": (seen.Call, [("to", side, None), *AMOUNTS]),
     "exchange": (seen.ExchangeStart, [("title", text, None)]),
     "ruling": (seen.Ruling, [("to", side, REQUIRED), *AMOUNTS]),
@@ -151,6 +176,14 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
 }
 
 
+ANY_OF: Mapping[str, tuple[tuple[str, ...], ...]] = {
+    "call": (TALLIES,),
+    "ruling": (TALLIES,),
+    "legs": (("knee", "heel", "leg"),),
+}
+"""Of which fields of a kind at least one has to be given."""
+
+
 def check_together(kind: str, fields: Mapping[str, Any], raw: Mapping[str, Any], path: str) -> list[Fault]:
     """What the fields of one observation must be to each other; a field that is faulty by itself is left out."""
     faults: list[Fault] = []
@@ -158,8 +191,10 @@ def check_together(kind: str, fields: Mapping[str, Any], raw: Mapping[str, Any],
         faults += _TOGETHER[kind](fields, path)
     if "t" in fields and fields.get("until") is not None and fields["until"] < fields["t"]:
         faults.append(Fault(f"{path}until", "is earlier than t; a span ends after it begins", "out_of_range"))
-    if kind in ("call", "ruling") and all(raw.get(name) is None for name in TALLIES):
-        faults.append(Fault(f"{path}points", "is missing: give points, advantages or penalties", "missing"))
+    for first, *others in ANY_OF.get(kind, ()):
+        if all(raw.get(name) is None for name in (first, *others)):
+            choices = f"{', '.join((first, *others[:-1]))} or {others[-1]}"
+            faults.append(Fault(f"{path}{first}", f"is missing: give {choices}", "missing"))
     return faults
 
 
@@ -242,4 +277,6 @@ def read_observation(raw: Any, index: int, path: str, faults: list[Fault]) -> se
         return None
     if "until" in fields and fields["until"] is None:
         fields["until"] = fields["t"]
+    if "for" in fields:
+        fields["aim"] = fields.pop("for")
     return record(index=index, **fields)

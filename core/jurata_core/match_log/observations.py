@@ -33,6 +33,11 @@ CLAIMED_MOVES = ("takedown", "sweep", "guard_pass", "knee_on_belly", "mount", "b
 MOVES = (*CLAIMED_MOVES, "escape", "stand_up")
 AVOIDABLE = ("takedown", "sweep", "guard_pass", "mount", "back", "submission")
 """What a side can flee from."""
+CONTESTED = ("head", "inside", "underhook", "posture", "grip", "hips")
+"""What both can fight for."""
+Lateral = Literal["left", "right", "both"]
+LATERAL: tuple[Lateral, ...] = ("left", "right", "both")
+"""Which arm, leg or side of a body."""
 Tally = Literal["points", "advantages", "penalties"]
 TALLIES: tuple[Tally, ...] = ("points", "advantages", "penalties")
 
@@ -50,6 +55,14 @@ class Observation:
     @property
     def ref(self) -> Ref:
         return self.index if self.id is None else self.id
+
+
+@dataclass(frozen=True, slots=True)
+class Act(Observation):
+    """What somebody does with a left or a right: ``own`` is the actor's arm, leg or side, ``target`` the other's."""
+
+    own: Lateral | None
+    target: Lateral | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,6 +84,8 @@ class Clock(Observation):
     by: Side | None
     position: str | None
     top: Side | None
+    grips: Literal["kept", "let_go"]
+    """Of a start in the same or a given position: whether they went on with the grips they had."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +110,7 @@ class Pull(Observation):
 
 
 @dataclass(frozen=True, slots=True)
-class Attempt(Observation):
+class Attempt(Act):
     """A move that was tried. ``near``: the scorer judges that it very nearly came off; ``done``: it came off, and
     the position that shows it is logged as well."""
 
@@ -107,7 +122,7 @@ class Attempt(Observation):
 
 
 @dataclass(frozen=True, slots=True)
-class Mark(Observation):
+class Mark(Act):
     """The coach's eye: something that ``on`` did wrong, or well."""
 
     on: Side
@@ -116,11 +131,15 @@ class Mark(Observation):
     chance: str | None
     """What was there to be taken and was not: a move, or ``submission``."""
     text: str | None
+    instead: str | None
+    """What should have been done."""
+    hurt: str | None
+    """The part of a body that was injured."""
     until: Millis
 
 
 @dataclass(frozen=True, slots=True)
-class Submission(Observation):
+class Submission(Act):
     by: Side
     technique: str
     until: Millis
@@ -128,7 +147,7 @@ class Submission(Observation):
 
 
 @dataclass(frozen=True, slots=True)
-class Technique(Observation):
+class Technique(Act):
     by: Side
     technique: str
 
@@ -144,13 +163,53 @@ class Foul(Observation):
 
 
 @dataclass(frozen=True, slots=True)
-class Grip(Observation):
+class Grip(Act):
     by: Side
     grip: str
     until: Millis
+    outcome: Literal["held", "failed"]
+    """``failed``: reached for and not taken."""
     controls: Literal["head", "arm", "leg", "hips"] | None
     broken: bool
     """Whether the other broke it; false where it was let go or kept."""
+
+
+@dataclass(frozen=True, slots=True)
+class Legs(Observation):
+    """Who has whose leg. It stands until a later one of the same side says otherwise, or a position other than
+    ``entangled`` or ``guard`` is logged; what is None is not said."""
+
+    by: Side
+    """The attacker, whoever is up."""
+    knee: Literal["caught", "free"] | None
+    """``caught``: the other's knee line is behind the attacker's hips."""
+    heel: Literal["exposed", "hidden"] | None
+    leg: Literal["left", "right"] | None
+
+
+@dataclass(frozen=True, slots=True)
+class Contest(Act):
+    """Both fight for something."""
+
+    aim: str
+    """One of ``CONTESTED``; the file calls it ``for``."""
+    until: Millis
+    won: Side | None
+    """None where nobody got it."""
+
+
+@dataclass(frozen=True, slots=True)
+class Board(Observation):
+    """What the event's scoreboard showed."""
+
+    score: Mapping[Side, Mapping[Tally, int]]
+
+
+@dataclass(frozen=True, slots=True)
+class Unwatched(Observation):
+    """A stretch that the footage does not show, or that nobody watched."""
+
+    until: Millis
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,7 +14,8 @@ from typing import Any
 from ..faults import Fault, FaultyInput, quoted
 from .kinds import WHOLE
 
-FORMAT = "jurata-match/2"
+FORMAT = "jurata-match/3"
+_SECOND = "jurata-match/2"
 _FIRST = "jurata-match/1"
 _DRAFT = "jurata-match/0"
 
@@ -37,7 +38,7 @@ def _from_first(raw: Mapping[str, Any]) -> dict[str, Any]:
     """Version 1 said ``near`` with its ``claim``, and took whole numbers as ids."""
     seen = raw.get("observations")
     later = [_seen_in_first(one) for one in seen] if isinstance(seen, list) else seen
-    return {**raw, "format": FORMAT, **({} if later is None else {"observations": later})}
+    return {**raw, "format": _SECOND, **({} if later is None else {"observations": later})}
 
 
 def _seen_in_first(seen: Any) -> Any:
@@ -55,7 +56,16 @@ def _seen_in_first(seen: Any) -> Any:
     return later
 
 
-_STEPS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {_DRAFT: _from_draft, _FIRST: _from_first}
+def _from_second(raw: Mapping[str, Any]) -> dict[str, Any]:
+    """Version 3 has more kinds and fields, and changes none."""
+    return {**raw, "format": FORMAT}
+
+
+_STEPS: Mapping[str, Callable[[Mapping[str, Any]], dict[str, Any]]] = {
+    _DRAFT: _from_draft,
+    _FIRST: _from_first,
+    _SECOND: _from_second,
+}
 
 
 def upgraded(raw: dict[str, Any]) -> dict[str, Any]:

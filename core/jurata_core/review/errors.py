@@ -114,10 +114,12 @@ def _error(seen: Seen, key: str, kind: Kind, found: Found) -> Error:
     causes = tuple(dict.fromkeys([*(mark.cause for mark in marks if mark.cause), *kind.causes]))
     # A mark that is an error of its own is quoted by its sentence already.
     said = "" if kind.id in MARKED else "".join(f" {quoted(mark)}" for mark in marks)
-    young = Young(_sentence(filled(kind.young.because, facts)) + said, kind.young.instead)
+    advice = " ".join(mark.instead.strip() for mark in marks if mark.instead and mark.instead.strip())
+    young = Young(_sentence(filled(kind.young.because, facts)) + said, advice or kind.young.instead)
     return Error(
-        key, _sentence(filled(kind.title, facts)), _sentence(filled(kind.because, facts)) + said, kind.instead,
-        kind.drill, young, causes, str(facts["cost"]), seen.clock(found.since), seen.clock(found.t), found,
+        key, _sentence(filled(kind.title, facts)), _sentence(filled(kind.because, facts)) + said,
+        advice or kind.instead, kind.drill, young, causes, str(facts["cost"]), seen.clock(found.since),
+        seen.clock(found.t), found,
     )  # fmt: skip
 
 
@@ -128,8 +130,13 @@ def marks_of(seen: Seen, found: Found) -> list[Mark]:
 
 
 def _with_marks(seen: Seen, found: list[Found]) -> list[Found]:
-    """The same with each mark of something wrong added to the shortest error that it belongs to."""
+    """The same with each mark of something wrong added to the shortest error that it belongs to.
+
+    A chance that was not taken is an error of its own.
+    """
     for mark in seen.marks(good=False):
+        if mark.chance:
+            continue
         near = [
             (one.t - one.since, number)
             for number, one in enumerate(found)

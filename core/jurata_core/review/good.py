@@ -62,7 +62,12 @@ def found_well(seen: Seen) -> list[Good]:
 def done_well(seen: Seen) -> list[Good]:
     """What a review shows of what was done well, the most telling first."""
     found = found_well(seen)
-    if not found and not any(row.to == seen.side and row.kind == "penalties" for row in seen.verdict.ledger):
+    watched = seen.watched(0, seen.over)
+    if (
+        not found
+        and watched
+        and not any(row.to == seen.side and row.kind == "penalties" for row in seen.verdict.ledger)
+    ):
         found.append(Good("clean", seen.side, 0, seen.over, "Not a single penalty."))
     return sorted(found, key=lambda one: (ORDER.index(one.kind), -one.weight, one.since))[:MOST]
 
@@ -125,5 +130,6 @@ def _kept(seen: Seen) -> Iterator[Good]:
     """Ahead and on top in the last minute, and still so at the end."""
     start = seen.after_clock(0, max(0, seen.clock(seen.over) - LATE)) if seen.full_time else seen.over
     stayed = all(place.top == seen.side for t, place in seen.places if start < t < seen.over)
+    stayed = stayed and seen.watched(start, seen.over)
     if start < seen.over and seen.place_at(start).top == seen.side and stayed and seen.standing(start) > 0:
         yield Good("kept", seen.side, start, seen.over, "Ahead in the last minute, and stayed on top to the end.")

@@ -84,11 +84,12 @@ def _from_grips(seen: Seen, grips: Sequence[tuple[Error, Grip]], later: Error) -
     for error, grip in grips:
         if later.kind not in BY_GRIP or not error.found.since < later.found.since:
             continue
-        if began <= grip.until:
+        until = seen.grip_end(grip)
+        if began <= until:
             yield Link(error.key, f"It began while {WHO[seen.other]} still had that grip.", 4)
-        elif seen.since(began - 1) <= grip.until and not _long_on_the_feet(seen, grip.until, began):
-            until = minutes(seen.clock(grip.until))
-            yield Link(error.key, f"That grip was on until {until}, {_in(seen, began - 1)}; this began from there.", 3)
+        elif seen.since(began - 1) <= until and not _long_on_the_feet(seen, until, began):
+            clock = minutes(seen.clock(until))
+            yield Link(error.key, f"That grip was on until {clock}, {_in(seen, began - 1)}; this began from there.", 3)
 
 
 def _from_place(seen: Seen, earlier: Error, later: Error) -> Link | None:

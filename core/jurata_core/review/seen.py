@@ -19,12 +19,24 @@ from ..adjudication.verdict import Verdict
 from ..chance import Chance
 from ..chance.moments import Moment, Moments, lead_of
 from ..match_log import MatchLog
-from ..match_log.observations import OTHER, TALLIES, Grip, Mark, Observation, Ref, Side, Submission, Tally
+from ..match_log.observations import (
+    OTHER,
+    TALLIES,
+    Clock,
+    Grip,
+    Mark,
+    Observation,
+    Ref,
+    Side,
+    Submission,
+    Tally,
+    Unwatched,
+)
 from ..times import Millis
 
 Kind = TypeVar("Kind", bound=Observation)
 Answer = TypeVar("Answer")
-Span = TypeVar("Span", Submission, Grip)
+Span = TypeVar("Span", Submission, Grip, Unwatched)
 _time = attrgetter("t")
 
 
@@ -242,9 +254,24 @@ class Seen:
             if seen.until >= start:
                 yield seen
 
+    def watched(self, start: Millis, end: Millis) -> bool:
+        """Whether all of a stretch was watched: of what was not, nothing follows from what is not logged."""
+        return not any(one.t < end and one.until > start for one in self.of(Unwatched))
+
+    def grip_end(self, grip: Grip) -> Millis:
+        """When a grip was over: where it was broken or let go, or at a restart after which nobody had it any more."""
+        lost = (one.t for one in self._let_go if one.t > grip.t)
+        return min(grip.until, self.over, next(lost, grip.until))
+
+    @cached_property
+    def _let_go(self) -> list[Clock]:
+        """The restarts on the feet, and those for which the grips were let go."""
+        starts = [one for one in self.of(Clock) if one.action == "start"][1:]
+        return [one for one in starts if one.restart == "standing" or one.grips == "let_go"]
+
     @cached_property
     def _longest(self) -> Millis:
-        spans = (one for one in self.log.observations if isinstance(one, Submission | Grip))
+        spans = (one for one in self.log.observations if isinstance(one, Submission | Grip | Unwatched))
         return max((one.until - one.t for one in spans), default=0)
 
     @cached_property

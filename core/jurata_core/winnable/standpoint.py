@@ -65,7 +65,7 @@ def standpoint(state: State, side: Side, t: Millis, bell: Millis) -> Standpoint 
         return None
     if state.clock.run_from is None:
         state = state.fork()
-        take(state, Clock(-1, t, None, None, True, "start", "same", None, None, None, None))
+        take(state, Clock(-1, t, None, None, True, "start", "same", None, None, None, None, "kept"))
     clock = state.clock.at(t)
     needed, shift = state.ruleset.holds, clock - t
     holding = tuple(

@@ -35,7 +35,7 @@ OBSERVATIONS: list[dict[str, Any]] = [
 def film_of(board: str = "plain") -> dict[str, Any]:
     """What the camera films, with a board of a kind."""
     return {
-        "format": "jurata-match/2",
+        "format": "jurata-match/3",
         "ruleset": "full-points",
         "duration": 300,
         "division": {"age": 24, "belt": "blue", "attire": "gi"},

@@ -8,7 +8,7 @@ from .base import CoachCase
 
 #: A pass held too short for four seconds, a heel hook that only some divisions allow, and a penalty.
 FOUGHT = {
-    "format": "jurata-match/2",
+    "format": "jurata-match/3",
     "ruleset": "full-points",
     "duration": 300,
     "division": {"age": 24, "belt": "brown", "attire": "nogi"},

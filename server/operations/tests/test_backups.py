@@ -34,7 +34,7 @@ from training.actions import open_link as open_plan_link
 from training.models import Plan
 
 SHORT = {
-    "format": "jurata-match/2",
+    "format": "jurata-match/3",
     "ruleset": "full-points",
     "duration": 300,
     "division": {"age": 24, "belt": "blue", "attire": "gi"},

@@ -13,7 +13,7 @@ import { Title } from "./parts";
 const KEY = ["imports"];
 const LOOK_EVERY_MS = 1000;
 const EXAMPLE = `{"athlete": "Dara Finch", "opponent": "Ulla Vexley", "event": "Thaw Cup",
- "date": "2026-02-14", "log": {"format": "jurata-match/2", …}}`;
+ "date": "2026-02-14", "log": {"format": "jurata-match/3", …}}`;
 
 /** What is sent: the files, and their paths where they come from a folder. */
 function bodyOf(files: File[], athlete: string, add: boolean): FormData {

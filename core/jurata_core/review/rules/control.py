@@ -9,7 +9,7 @@ from typing import NamedTuple
 from ...adjudication.places import CONTROL, GUARDS, Place
 from ...adjudication.reasons import NoWorth
 from ...adjudication.sentences import CLAIMS, PLACES
-from ...match_log.observations import Attempt, Grip, Observation, Submission, Technique
+from ...match_log.observations import Attempt, Grip, Observation, Submission, Technique, Unwatched
 from ...techniques import find, within_sentence
 from ...times import Millis
 from ..seen import Change, Found, Seen
@@ -99,8 +99,11 @@ def attempt_failed(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         together = list(run)
         close = all(later.t - one.until <= limits["within"] for one, later in pairwise(together))
         last = together[-1]
-        if len(together) < 3 or not close or seen.progressed(together[0].t, last.until + limits["after"]):
+        after = last.until + limits["after"]
+        if len(together) < 3 or not close or seen.progressed(together[0].t, after):
             continue
+        if not seen.watched(together[0].t, after):
+            continue  # it may have led somewhere
         facts = {
             "technique": together[0].technique, "times": str(len(together)), "clock": seen.clock(together[0].t),
             "last": seen.clock(last.t), "move": CLAIMS[last.move], "cost": "nothing on the sheet",
@@ -117,10 +120,10 @@ def _same(technique: str) -> str:
 def grip_unbroken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """A grip of the other side that stayed on for long; not one by which a pin is held, or from under one."""
     for grip in seen.of(Grip, seen.other):
-        until = min(grip.until, seen.over)
+        until = seen.grip_end(grip)
         lasted = seen.clock(until) - seen.clock(grip.t)
         place = seen.place_at(grip.t)
-        if grip.broken or lasted < limits["least"] or place.position in CONTROL:
+        if grip.outcome == "failed" or grip.broken or lasted < limits["least"] or place.position in CONTROL:
             continue
         if seen.standing(grip.t) > 0 and place.top == seen.other and not _won_under(seen, grip):
             continue  # ahead, and content to be held
@@ -130,7 +133,7 @@ def grip_unbroken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
 
 
 def _won_under(seen: Seen, grip: Grip) -> bool:
-    return any(seen.gains(row) and grip.t <= seen.began(row) <= grip.until for row in seen.verdict.ledger)
+    return any(seen.gains(row) and grip.t <= seen.began(row) <= seen.grip_end(grip) for row in seen.verdict.ledger)
 
 
 class Quiet(NamedTuple):
@@ -153,14 +156,19 @@ def _quiet(seen: Seen, top: str, kinds: tuple[type[Observation], ...], held: boo
             spans.append((since, end, place))
     for since, end, place in spans:
         own = (one for kind in kinds for one in seen.between(kind, since, end - 1, seen.side))
-        # Defending a hold is work enough.
+        # Defending a hold is work enough, and nothing is known of what nobody watched.
         acts = sorted(
             (one.t, min(end, getattr(one, "until", one.t)))
-            for one in (*own, *seen.between(Submission, since, end - 1, seen.other))
+            for one in (
+                *own,
+                *seen.between(Submission, since, end - 1, seen.other),
+                *seen.lasting_into(Unwatched, since, end - 1),
+            )
         )
         begins = since
         for t, until in acts:
-            yield Quiet(begins, t, place, False)
+            if t > begins:
+                yield Quiet(begins, t, place, False)
             begins = max(begins, until)
         yield Quiet(begins, end, place, end < seen.over)
 
@@ -216,7 +224,7 @@ def chance_missed(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue  # getting out is all that can be asked for
         moved = [change for change in seen.changes if hold.until <= change.t <= end]
         acts = [one for kind in TRIED for one in seen.between(kind, hold.until, end)]
-        if any(_forward(seen, change) for change in moved) or acts:
+        if any(_forward(seen, change) for change in moved) or acts or not seen.watched(hold.until, end):
             continue
         facts = {
             "technique": hold.technique,

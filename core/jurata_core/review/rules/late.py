@@ -29,6 +29,8 @@ def no_attempt(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     left = 0 if behind is None else ended - seen.clock(behind)
     if behind is None or left < limits["least"] or _tried(seen, behind):
         return
+    if not seen.watched(behind, seen.over):
+        return
     facts = {"by": seen.lead_in(behind)[1], "left": left}
     yield Found("no_attempt", behind, seen.over, None, (), facts)
 

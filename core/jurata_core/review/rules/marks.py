@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from ...adjudication.places import PLACE_OF, STANDING, Place
 from ...adjudication.sentences import CLAIMS
-from ...match_log.observations import Mark
+from ...match_log.observations import CLAIMED_MOVES, Mark
 from ...times import Millis
-from ..seen import Found, Seen
+from ..seen import Found, Loss, Seen
 
 PLANS = frozenset(("plan", "pace", "rules"))
 """Causes of what was done against the plan; all others are of how it was done."""
@@ -27,8 +28,34 @@ def _marked(seen: Seen, kind: str, of_plan: bool) -> Iterator[Found]:
     for mark in seen.marks(good=False):
         if (mark.cause in PLANS) != of_plan or mark.ref in seen.joined:
             continue
-        facts = {"said": said_of(mark), "quoted": quoted(mark), "cost": "as the coach judges"}
-        yield Found(kind, mark.t, max(mark.t, mark.until), seen.exchange_at(mark.t), (mark.ref,), facts)
+        loss = missed_by(seen, mark)
+        cost = str(loss) if any(loss) else "as the coach judges"
+        facts = {"said": said_of(mark), "quoted": quoted(mark), "cost": cost}
+        place = taken_to(mark.chance, seen) if mark.chance else None
+        until = max(mark.t, mark.until)
+        yield Found(kind, mark.t, until, seen.exchange_at(mark.t), (mark.ref,), facts, loss, place=place)
+
+
+_WHERE = {"takedown": "guard", "sweep": "guard", "guard_pass": "side"}
+"""The position that a move comes to where it is not called by it."""
+
+
+def taken_to(move: str, seen: Seen) -> Place | None:
+    """Where the side would have been after a move that it did not take; None after a submission."""
+    if move in CLAIMED_MOVES:
+        return PLACE_OF[_WHERE.get(move, move), seen.side]
+    if move == "stand_up":
+        return STANDING
+    return PLACE_OF["guard", seen.other] if move == "escape" else None
+
+
+def missed_by(seen: Seen, mark: Mark) -> Loss:
+    """What a chance that was not taken would have paid then."""
+    rules = seen.log.ruleset
+    overtime = seen.verdict.timeline.period_at(mark.t) > 0
+    if mark.chance not in CLAIMED_MOVES or not (overtime or seen.clock(mark.t) >= rules.opening(seen.log.duration)):
+        return Loss()
+    return Loss(points=rules.points[mark.chance])
 
 
 def said_of(mark: Mark) -> str:
