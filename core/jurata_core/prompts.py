@@ -10,6 +10,7 @@ from .adjudication import Verdict
 from .adjudication.places import CONTROL
 from .adjudication.sentences import PLACES, WHO
 from .adjudication.steps import GRACE
+from .audit import shown_on_boards
 from .match_log import MatchLog
 from .match_log.observations import (
     Board,
@@ -24,12 +25,13 @@ from .match_log.observations import (
     Unwatched,
 )
 from .scoreboard import Check
+from .techniques import goes_for_a_leg
 from .times import Millis, minutes, span, to_seconds
 
 IDLE: Millis = 20_000
 """So long without progress, where one side has to act, is what referees call stalling. Common practice, no source."""
 
-Kind = Literal["idle", "leap", "stop_missing", "time_left"]
+Kind = Literal["idle", "leap", "stop_missing", "time_left", "board", "up_and_attacking"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +60,8 @@ class Prompt:
 
 def prompts(log: MatchLog, verdict: Verdict, checks: list[Check] | None = None) -> list[Prompt]:
     """All prompts of a log, in order of time. ``checks`` are those of the scoreboard."""
-    found = _idle(log, verdict) + _leaps(verdict) + _time_left(log, verdict)
+    found = _idle(log, verdict) + _leaps(verdict) + _time_left(log, verdict) + _up_and_attacking(log, verdict)
+    found += [Prompt("board", one.t, one.because, None) for one in shown_on_boards(log, verdict) if not one.agrees]
     found += [
         Prompt("stop_missing", check.start, check.because, None) for check in checks or () if check.finding != "agrees"
     ]
@@ -98,6 +101,30 @@ def _time_left(log: MatchLog, verdict: Verdict) -> list[Prompt]:
                 "Did it end in another way, or is a start or stop of the clock off?"
             )
             found.append(Prompt("time_left", seen.t, said, None))
+    return found
+
+
+def _up_and_attacking(log: MatchLog, verdict: Verdict) -> list[Prompt]:
+    """A side that is logged as up in a leg entanglement, attacks the leg there, and then is below.
+
+    In an entanglement the side on top is the one that is up. Where the attacker was logged instead, lying back for the
+    lock would pay the other a sweep that nobody made.
+    """
+    found = []
+    for (start, place), (end, after) in pairwise(verdict.positions):
+        if place.position != "entangled" or place.top is None or not _turned(place.top, after.top):
+            continue
+        attacks = [
+            seen for seen in log.observations
+            if isinstance(seen, Submission) and seen.by == place.top and start <= seen.t <= end
+        ]  # fmt: skip
+        if any(goes_for_a_leg(seen.technique) for seen in attacks):
+            said = (
+                f"From {minutes(start)} of the footage {WHO[place.top]} is logged as up in the leg entanglement, "
+                f"attacks the leg, and at {minutes(end)} is below. On top is whoever is up, not whoever attacks: "
+                "if no one was up, log the entanglement without a top."
+            )
+            found.append(Prompt("up_and_attacking", start, said, None))
     return found
 
 

@@ -57,6 +57,31 @@ class Prompts(unittest.TestCase):
         self.assertIn("Was the opponent stalling", prompt.because)
         read_log(log(start(), prompt.take))
 
+    def test_an_entanglement_logged_by_who_attacks(self):
+        """The attacker lies back for the lock: with the attacker logged as up, that pays the other a sweep."""
+        lock = seen(12, "submission", by="a", technique="straight ankle lock", threat="attempt", until=15)
+        up, below = at(10, "entangled", "a"), at(16, "guard", "b")
+        self.assertEqual(got(up, lock, below, end(30)), [("up_and_attacking", 10)])
+        said = prompted(up, lock, below, end(30))[0].because
+        self.assertIn("On top is whoever is up, not whoever attacks", said)
+        for other in (
+            (at(10, "entangled"), lock, below),
+            (up, {**lock, "technique": "armbar"}, below),
+            (up, {**lock, "by": "b"}, below),
+            (up, lock, at(16, "side", "a")),
+        ):
+            self.assertEqual(got(*other, end(30)), [])
+
+    def test_a_scoreboard_that_shows_something_else(self):
+        guard, after = at(10, "guard", "a"), at(41, "standing")
+        self.assertEqual(got(guard, seen(40, "board", score={}), after, end(60)), [("board", 40)])
+        self.assertEqual(got(guard, seen(40, "board", score={"a": {"points": 2}}), after, end(60)), [])
+
+    def test_nothing_is_asked_of_what_was_not_watched(self):
+        held = (at(5, "side", "a"), at(40, "mount", "a"), end(50))
+        self.assertEqual(got(*held), [("idle", 25)])
+        self.assertEqual(got(*held, seen(10, "unwatched", until=38)), [])
+
     def test_a_position_that_cannot_follow(self):
         cases = [
             ((at(5, "side", "a"), at(9, "mount", "b"), end(12)), [("leap", 9)]),

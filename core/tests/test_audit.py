@@ -10,7 +10,8 @@ from sklearn.metrics import cohen_kappa_score
 from statsmodels.stats.proportion import proportion_confint
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.audit import audit, compare, compare_all, questions
+from jurata_core.answers import score
+from jurata_core.audit import audit, compare, compare_all, questions, shown_on_boards
 from jurata_core.audit.agreement import alpha, kappa, share
 from jurata_core.audit.entries import Entry
 from jurata_core.audit.pairing import MOST_ENTRIES, OFFICIALS, pairs
@@ -82,7 +83,7 @@ class Officials(unittest.TestCase):
         cases = [
             ((seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=4)), ["agreed", "agreed"]),
             ((), []),  # nothing is known of what the officials gave
-            ((seen(60, "call", to="b", points=9),), ["not_called", "not_called", "not_awarded"]),
+            ((seen(60, "call", to="b", points=9),), ["not_awarded"]),  # one call says nothing of the rest
             ((seen(15, "call", to="a", points=2), seen(15, "call", to="a", points=3)), ["agreed", "differently"]),
             ((seen(15, "call", to="b", points=2), seen(15, "call", to="a", points=4)), ["differently", "agreed"]),
             ((seen(15, "call", to="a", advantages=1), seen(15, "call", to="a", points=4)), ["differently", "agreed"]),
@@ -100,7 +101,9 @@ class Officials(unittest.TestCase):
 
     def test_the_reason_and_the_held_time_are_told(self):
         call = seen(90, "call", to="b", points=2)
-        lines = audit(read_log(log(start(), at(10, "guard", "b"), at(12.4, "standing"), call, end()))).lines
+        lines = audit(
+            read_log(log(start(), at(10, "guard", "b"), at(12.4, "standing"), call, end())), complete=True
+        ).lines
         self.assertIn("2.4 s of 3 s", lines[0].because)
 
     def test_without_calls_nothing_is_said_of_the_officials(self):
@@ -126,7 +129,7 @@ class Officials(unittest.TestCase):
         for _ in range(100):
             checked = read_log(random_log(rng, 40))
             verdict = adjudicate(checked)
-            lines = audit(checked, verdict).lines
+            lines = audit(checked, verdict, complete=True).lines
             tallies = ("points", "advantages", "penalties")
             shown = [one for one in checked.raw["observations"] if one["kind"] == "call"]
             given = [row for row in verdict.ledger if row.reason.code != "carried_in" and row.kind != "penalties"]
@@ -137,6 +140,99 @@ class Officials(unittest.TestCase):
                 sum(line.call is not None for line in lines),
                 sum(bool(one.get(name)) for one in shown for name in tallies),
             )
+
+    def test_only_what_the_calls_around_show_was_not_given(self):
+        """Not given: with calls before and after, at the same moment, or by a look at the scoreboard."""
+        rows = (at(10, "guard", "a"), at(30, "side", "a"), at(60, "mount", "a"))  # 2, 3 and 4
+        first, last = seen(14, "call", to="a", points=2), seen(64, "call", to="a", points=4)
+        cases: list[tuple[tuple, list[int]]] = [
+            ((first,), []),
+            ((last,), []),
+            ((first, last), [3]),
+            ((first, seen(80, "board", score={"a": {"points": 9}})), []),
+            ((first, seen(80, "board", score={"a": {"points": 6}})), [3]),
+            ((first, seen(80, "board", score={"a": {"points": 2}})), [3, 4]),
+        ]
+        for calls, expected in cases:
+            with self.subTest(calls=calls):
+                lines = audit(read_log(log(start(), *rows, *calls, end()))).lines
+                self.assertEqual([one.award.n for one in lines if one.standing == "not_called"], expected)
+        lines = audit(read_log(log(start(), *rows, first, end())), complete=True).lines
+        self.assertEqual([one.award.n for one in lines if one.standing == "not_called"], [3, 4])
+
+    def test_kappa_is_of_the_exchanges_in_which_something_is_known(self):
+        rows = (at(10, "guard", "a"), at(40, "standing"), at(60, "guard", "b"), at(90, "standing"))
+        call = seen(14, "call", to="a", points=2)
+        partly = audit(read_log(log(start(), *rows, call, end())))
+        self.assertNotIn("b 2 points", [label for pair in partly.exchanges for label in pair])
+        self.assertIn("b 2 points", audit(read_log(log(start(), *rows, call, end())), complete=True).exchanges[3])
+
+
+class Boards(unittest.TestCase):
+    """Looks at the scoreboard, typed by the scorer."""
+
+    ROWS = (at(10, "guard", "a"), at(30, "side", "a"), at(60, "mount", "a"), at(62, "side", "a"))  # 2, 3, an advantage
+
+    def shown(self, *observations):
+        read = read_log(log(start(), *self.ROWS, *observations, end()))
+        return shown_on_boards(read, adjudicate(read))
+
+    def test_an_agreeing_look_says_so(self):
+        (one,) = self.shown(seen(50, "board", score={"a": {"points": 5}}))
+        self.assertTrue(one.agrees)
+        self.assertEqual(one.because, "At 0:50 of the footage the scoreboard shows 5 to 0: the log agrees.")
+
+    def test_the_smallest_sets_that_explain_a_difference_with_their_times(self):
+        agreed, off = seen(20, "board", score={"a": {"points": 2}}), seen(80, "board", score={"a": {"points": 2}})
+        _, one = self.shown(agreed, {**off, "score": {"a": {"points": 2, "advantages": 1}}})
+        self.assertEqual([[(change.t, change.n) for change in found] for found in one.sets], [[(33_000, -3)]])
+        self.assertIn(
+            "Up to 0:20 they agreed. It comes out if the 3 points of 0:33 to the athlete were not", one.because
+        )
+        (both,) = self.shown({**off, "score": {"a": {"points": 9}}})
+        self.assertEqual({tuple(change.n for change in found) for found in both.sets}, {(-1, 4)})
+        self.assertIn("the mount of 1:00 to the athlete, held 2 s, was given: 4 points", both.because)
+
+    def test_what_no_award_explains_is_said_as_a_difference(self):
+        (one,) = self.shown(seen(80, "board", score={"a": {"points": 5, "advantages": 1}, "b": {"points": 2}}))
+        self.assertEqual(one.sets, ())
+        self.assertTrue(
+            one.because.endswith("No award of the log explains it: the officials gave 2 points more to the opponent.")
+        )
+
+    def test_what_was_just_given_may_not_be_on_the_board_yet(self):
+        (one,) = self.shown(seen(40, "board", score={"a": {"points": 2}}))
+        self.assertIn("were not on the board yet", one.because)
+
+    def test_every_set_makes_the_score_of_the_board_on_random_logs(self):
+        rng = random.Random(5)
+        explained = 0
+        for _ in range(200):
+            raw = random_log(rng, 40)
+            raw["observations"] = [one for one in raw["observations"] if one["kind"] != "board"]
+            ledger = score(raw)["ledger"]
+            given = [row for row in ledger if row["reason"] != "carried_in"]
+            if not given:
+                continue
+            left_out = rng.choice(given)
+            shown = {side: dict.fromkeys(("points", "advantages", "penalties"), 0) for side in "ab"}
+            for row in ledger:
+                shown[row["to"]][row["kind"]] += 0 if row is left_out else row["n"]
+            if any(n < 0 for side in shown.values() for n in (side["advantages"], side["penalties"])):
+                continue  # no board shows that
+            t = max(one["t"] for one in raw["observations"])
+            checked = read_log({**raw, "observations": [*raw["observations"], seen(t, "board", score=shown)]})
+            (one,) = shown_on_boards(checked, adjudicate(checked))
+            if one.agrees:
+                continue  # a row of nothing
+            self.assertTrue(any(len(found) == 1 for found in one.sets), one.because)
+            for found in one.sets:
+                after = dict(one.verdict)
+                for change in found:
+                    after[change.to, change.kind] += change.n
+                self.assertEqual(after, one.board)
+            explained += 1
+        self.assertGreater(explained, 100)
 
 
 class Scorers(unittest.TestCase):
@@ -220,7 +316,9 @@ class Questions(unittest.TestCase):
     def asked(self, *observations):
         checked = read_log(log(start(), *observations, end()))
         verdict = adjudicate(checked)
-        return [(one.clock // 1000, one.text) for one in questions(checked, verdict, audit(checked, verdict))]
+        return [
+            (one.clock // 1000, one.text) for one in questions(checked, verdict, audit(checked, verdict, complete=True))
+        ]
 
     def test_with_the_rule_the_held_time_and_the_hold_that_was_off(self):
         choke = seen(20, "submission", by="b", technique="guillotine", threat="attempt", until=24)

@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 from jurata_core.adjudication import Verdict
 from jurata_core.board import Proposal, Understood, only_logged, proposals, read_understood, with_calls
 from jurata_core.match_log import MatchLog
+from matches.logs import all_calls_logged
 from matches.models import Match
 from matches.parts import Part, parts_of
 from matches.standing import standing
@@ -79,6 +80,8 @@ class Shown(NamedTuple):
     log: MatchLog
     pictures: dict[str, str]
     unlogged: list[str]
+    complete: bool
+    """Whether every call is there: they were read from the board in the picture, or from the officials' table."""
 
 
 def shown_by_officials(match: Match) -> Shown:
@@ -86,14 +89,16 @@ def shown_by_officials(match: Match) -> Shown:
     now = standing(match)
     log, pictures, unlogged = now.log, dict[str, str](), list[str]()
     parts = {part.clip.pk: part for part in parts_of(match)}
+    complete = all_calls_logged(log)
     for board in match.boards.exclude(understood=None).filter(clip__in=parts):
         proposed = _read_from(board, parts[board.clip_id], log, now.verdict).proposed
         for one, address in proposed:
             if address is not None:
                 pictures[str(one.key if one.logged is None else one.logged)] = address
         unlogged += [one.key for one, _ in proposed if one.part is not None and one.standing == "new"]
+        complete = True
         log = with_calls(log, [one for one, _ in proposed])
-    return Shown(log, pictures, unlogged)
+    return Shown(log, pictures, unlogged, complete)
 
 
 def _of_the_event(match: Match, part: Part) -> Board | None:

@@ -109,8 +109,17 @@ class BoardSerializer(serializers.Serializer[Any]):
     only_logged = OnlyLoggedSerializer(many=True)
 
 
+class BoardLookSerializer(serializers.Serializer[Any]):
+    """What a scorer typed off the scoreboard, held against the score at that moment."""
+
+    t = serializers.FloatField()
+    agrees = serializers.BooleanField()
+    because = serializers.CharField()
+
+
 class AuditSerializer(ComparisonSerializer):
     """The officials' calls against the score; those of a board that the log lacks count as well."""
 
+    boards = BoardLookSerializer(many=True, help_text="looks at the scoreboard that the scorer typed")
     pictures = serializers.DictField(child=serializers.CharField(), help_text="their addresses, by the key of a call")
     unlogged = serializers.ListField(child=serializers.CharField(), help_text="keys of calls that the log lacks")

@@ -42,7 +42,7 @@ class AuditView(APIView):
     def get(self, request: Request, match: uuid.UUID) -> Response:
         found = own_match(asks(request), match)
         shown = shown_by_officials(found)
-        held = audit(shown.log, standing(found).verdict).as_json()
+        held = audit(shown.log, standing(found).verdict, shown.complete).as_json()
         return Response(held | {"pictures": shown.pictures, "unlogged": shown.unlogged})
 
 

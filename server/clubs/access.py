@@ -34,6 +34,7 @@ class Right(Enum):
     REVIEW = "review a match: errors, notes, cuts and the report"
     SHARE = "send the report, and make and end links to it"
     COACH = "see and change the club's athletes, rulesets, causes and names of techniques"
+    INJURIES = "see what the log says of an injury: head coaches, and the coaches and guardians of that athlete"
     READ = "read the reports that were sent, reply, and tick drills off"
     OWN = "see their own matches and results, or their child's, and say what may be shown"
     PEOPLE = "see who is in the club, and invite athletes, guardians and scorers"
@@ -54,6 +55,7 @@ ROLES: dict[Right, frozenset[Role]] = {
     Right.REVIEW: STAFF,
     Right.SHARE: STAFF,
     Right.COACH: STAFF,
+    Right.INJURIES: STAFF | {Role.GUARDIAN},
     Right.READ: OWN,
     Right.OWN: OWN,
     Right.PEOPLE: STAFF,
@@ -257,6 +259,10 @@ class Access:
     def matches(self) -> Q:
         """Matches that one has the right for; see matches.access."""
         return CONDITIONS["matches"](self, "")
+
+    def injuries(self) -> Q:
+        """Matches whose injuries one may see."""
+        return CONDITIONS["injuries"](self, "")
 
     def clips(self) -> Q:
         """Clips of the matches that one has the right for, and clips that are one's own to dispose of."""

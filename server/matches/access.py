@@ -6,6 +6,7 @@ from django.db.models import Q
 
 from clubs.access import OWN, STAFF, Access, Right, condition
 from clubs.models import Role
+from roster.models import Athlete
 
 from .models import FurtherClip, Match
 
@@ -29,6 +30,17 @@ def matches(access: Access, path: str) -> Q:
     if access.right is Right.READ:
         found &= ~Q(report__sent=None)
     return found & (Q(practice=False) | Q(scorer=access.user))
+
+
+@condition
+def injuries(access: Access, path: str) -> Q:
+    """Matches whose injuries one may see: as a head coach, as a coach named for the athlete, as a guardian."""
+    head = Q(athlete__club__in=access.clubs_as(frozenset({Role.HEAD_COACH})))
+    coached = Athlete.coaches.through.objects.filter(user=access.user).values("athlete")
+    named = Q(athlete__in=coached, athlete__club__in=access.clubs_as(frozenset({Role.COACH})))
+    wards = Athlete.guardians.through.objects.filter(user=access.user).values("athlete")
+    guarded = Q(athlete__in=wards, athlete__club__in=access.clubs_as(frozenset({Role.GUARDIAN})))
+    return head | named | guarded
 
 
 @condition

@@ -29,7 +29,7 @@ from jurata_core.times import minutes, to_seconds
 from jurata_core.whatif import Resetting, reset
 from rulebook.models import house_rules_of
 
-from .logs import bodies, log_of
+from .logs import FROM_TABLE, bodies, log_of
 from .models import Change, Match, Observation, Presence, Summary
 from .parts import Part, ends_before, lay_out, parts_of
 from .standing import standing
@@ -321,7 +321,7 @@ def take_calls(match: Match, text: str, who: AbstractBaseUser) -> list[Observati
     deleted = set(match.observations.filter(deleted=True).values_list("key", flat=True))
     written: list[Observation] = []
     for number, call in enumerate(read_calls(text, before.verdict)):
-        key = f"table-{number}-{call['clock']}-{call['to']}"
+        key = f"{FROM_TABLE}{number}-{call['clock']}-{call['to']}"
         if key not in deleted:
             written += _put(match, key, call, who, None, before.revisions)
     return written

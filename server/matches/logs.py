@@ -9,7 +9,8 @@ from typing import Any
 from django.db.models import Prefetch, prefetch_related_objects
 
 from jurata_core.adjudication.sentences import named
-from jurata_core.match_log import FORMAT
+from jurata_core.match_log import FORMAT, MatchLog
+from jurata_core.match_log.observations import Call
 from jurata_core.rulesets import read_ruleset
 from jurata_core.rulesets.house import titled
 from jurata_core.times import to_seconds
@@ -18,6 +19,15 @@ from .models import Match, Observation
 
 READ = "observations_read"
 """Where the observations of a match are kept that were read with those of others."""
+
+
+FROM_TABLE = "table-"
+"""How the keys of calls begin that were read from the officials' own scoreboard table."""
+
+
+def all_calls_logged(log: MatchLog) -> bool:
+    """Whether the officials' calls were read from their table: then no call is missing."""
+    return any(isinstance(seen, Call) and str(seen.ref).startswith(FROM_TABLE) for seen in log.observations)
 
 
 def ruleset_title(raw: Any) -> str:

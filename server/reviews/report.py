@@ -16,7 +16,7 @@ from django.template.loader import render_to_string
 from config.printing import pdf
 from jobs.models import Job
 from jurata_core.adjudication.sentences import amount
-from jurata_core.match_log.observations import SIDES, TALLIES
+from jurata_core.match_log.observations import SIDES, TALLIES, Mark
 from jurata_core.review import Chain, Error, done_well, undone, without_it, young_below
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
@@ -64,8 +64,16 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
             if note.text
         ],
         "answers": [{"key": one.key, "text": one.text, "at": one.at} for one in answers],
+        "injuries": [],
         "deference": DEFERENCE,
     }
+
+
+def injuries_in(match: Match) -> list[dict[str, Any]]:
+    """What the log says of injuries of the athlete; for those alone who may see it."""
+    seen = reviewed(match).review.seen
+    marks = [one for one in seen.log.observations if isinstance(one, Mark) and one.hurt and one.on == seen.side]
+    return [{"clock": to_seconds(seen.clock(one.t)), "part": one.hurt} for one in marks]
 
 
 def _well(match: Match, found: Reviewed, written: str) -> list[str]:

@@ -435,6 +435,11 @@ class ReportNoteSerializer(serializers.Serializer[Any]):
     text = serializers.CharField()
 
 
+class InjurySerializer(serializers.Serializer[Any]):
+    clock = serializers.FloatField()
+    part = serializers.CharField(help_text="the part of the body")
+
+
 class ReportSerializer(serializers.Serializer[Any]):
     athlete = serializers.CharField()
     opponent = serializers.CharField()
@@ -452,6 +457,7 @@ class ReportSerializer(serializers.Serializer[Any]):
     line = LineRowSerializer(many=True)
     notes = ReportNoteSerializer(many=True)
     answers = GivenAnswerSerializer(many=True)
+    injuries = InjurySerializer(many=True, help_text="for guardians and coaches; never through a link")
     deference = serializers.CharField()
 
 

@@ -2,6 +2,18 @@
 
 from .comparison import Comparison, Line, audit, compare, compare_all
 from .questions import OpenQuestion, questions
+from .shown import Shown, shown_on_boards
 from .table import read_calls
 
-__all__ = ["Comparison", "Line", "OpenQuestion", "audit", "compare", "compare_all", "questions", "read_calls"]
+__all__ = [
+    "Comparison",
+    "Line",
+    "OpenQuestion",
+    "Shown",
+    "audit",
+    "compare",
+    "compare_all",
+    "questions",
+    "read_calls",
+    "shown_on_boards",
+]

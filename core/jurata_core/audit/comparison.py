@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..adjudication import Verdict, adjudicate
@@ -14,6 +14,7 @@ from ..match_log.observations import TALLIES
 from .agreement import alpha, kappa, share
 from .entries import Entry, awarded, called, label
 from .pairing import OFFICIALS, SCORERS, Pair, Window, pairs
+from .shown import Shown, shown_on_boards
 
 Standing = Literal["agreed", "differently", "not_called", "not_awarded"]
 
@@ -50,6 +51,8 @@ class Comparison:
 
     lines: tuple[Line, ...]
     exchanges: tuple[tuple[str, str], ...]
+    boards: tuple[Shown, ...] = ()
+    """Looks at the scoreboard, where officials are held against the log."""
 
     def as_json(self) -> dict[str, Any]:
         ours, theirs = [one for one, _ in self.exchanges], [other for _, other in self.exchanges]
@@ -58,6 +61,7 @@ class Comparison:
             "agreement": {kind: self.figures(kind) for kind in TALLIES},
             "exchanges": [{"awarded": one, "called": other} for one, other in self.exchanges],
             "kappa": kappa(ours, theirs),
+            "boards": [one.as_json() for one in self.boards],
         }
 
     def figures(self, kind: str) -> dict[str, Any]:
@@ -83,19 +87,44 @@ _TABLE = _Words("the log", "the officials")
 _SCORERS = _Words("the first scorer", "the second scorer")
 
 
-def audit(log: MatchLog, verdict: Verdict | None = None) -> Comparison:
-    """The officials' calls in the log against its own ledger.
+def audit(log: MatchLog, verdict: Verdict | None = None, complete: bool = False) -> Comparison:
+    """The officials' calls, and the looks at the scoreboard, in the log against its own ledger.
 
-    Without any call nothing is known of what they gave: there is nothing to hold against anything. What was carried in
-    is no award of this footage, and a penalty that the referee was seen to give needs no call.
+    Without any call nothing is known of what they gave: there is nothing to hold against anything. Where only some were
+    logged, an award counts as not given only where calls around it, or a look at the scoreboard, show it; ``complete``
+    says that all were, as where they were read from the officials' own device. What was carried in is no award of this
+    footage, and a penalty that the referee was seen to give needs no call.
     """
     verdict = verdict or adjudicate(log)
+    boards = tuple(shown_on_boards(log, verdict))
     theirs = called(log)
     if not theirs:
-        return Comparison((), ())
+        return Comparison((), (), boards)
     ours = [entry for entry, row in zip(awarded(verdict), verdict.ledger, strict=True) if _to_be_called(row)]
     found = _compare(ours, theirs, verdict, OFFICIALS, _TABLE)
-    return replace(found, lines=tuple(line for line in found.lines if not _given_by_the_referee(line)))
+    known = [line for line in found.lines if not _given_by_the_referee(line)]
+    unknown = set() if complete else {line for line in known if not _known_not_given(line, theirs, boards)}
+    exchanges = {line.exchange for line in unknown}
+    return Comparison(
+        tuple(line for line in known if line not in unknown),
+        tuple(labels for number, labels in enumerate(found.exchanges) if number not in exchanges),
+        boards,
+    )
+
+
+def _known_not_given(line: Line, calls: Sequence[Entry], boards: Sequence[Shown]) -> bool:
+    """Whether an award without a call was not given: calls lie around it, or a look at the scoreboard shows it."""
+    if line.award is None or line.standing != "not_called":
+        return True
+    t = line.award.t
+    after = next((one for one in boards if one.t > t + OFFICIALS.after), None)
+    if after is not None:
+        return not after.agrees and all(
+            any(change.t == t and change.n < 0 and change.kind == line.award.kind for change in found)
+            for found in after.sets
+        ) and bool(after.sets)  # fmt: skip
+    near = any(abs(call.t - t) <= OFFICIALS.after for call in calls)
+    return near or (calls[0].t < t < calls[-1].t)
 
 
 def _to_be_called(row: Award) -> bool:

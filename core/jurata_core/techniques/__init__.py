@@ -6,6 +6,7 @@ from .catalogue import (
     catalogue,
     family,
     find,
+    goes_for_a_leg,
     lineage,
     misspelt,
     named_in,
@@ -17,6 +18,6 @@ from .catalogue import (
 
 __all__ = [
     "NOT_NAMED",
-    "Technique", "catalogue", "family", "find", "lineage", "misspelt", "named_in", "spelling", "suggestions",
-    "within", "within_sentence",
+    "Technique", "catalogue", "family", "find", "goes_for_a_leg", "lineage", "misspelt", "named_in", "spelling",
+    "suggestions", "within", "within_sentence",
 ]  # fmt: skip

@@ -250,3 +250,12 @@ def lineage(technique: Technique) -> tuple[Technique, ...]:
     while chain[-1].parent is not None:
         chain.append(catalogue()[chain[-1].parent])
     return tuple(chain)
+
+
+LEG_LOCKS = "Leg locks and slicers"
+
+
+def goes_for_a_leg(name: str) -> bool:
+    """Whether a technique, by any of its names, is a lock or slicer of the leg."""
+    found = find(name)
+    return found is not None and lineage(found)[-1].family == LEG_LOCKS

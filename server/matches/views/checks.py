@@ -27,6 +27,7 @@ from ..actions import (
     matches_on_table,
     take_calls,
 )
+from ..logs import all_calls_logged
 from ..queries import own_match
 from ..serializers import (
     AttentionSerializer,
@@ -50,7 +51,7 @@ class AttentionView(APIView):
         readings = [Reading(to_millis(one["t"]), to_millis(one["left"])) for one in found.readings]
         checks = check_clock(log, verdict, readings)
         shown = any(isinstance(seen, Call) for seen in log.observations)
-        calls = audit(log, verdict).as_json()["lines"] if shown else []
+        calls = audit(log, verdict, all_calls_logged(log)).as_json()["lines"] if shown else []
         return Response(
             {
                 "prompts": [prompt.as_json() for prompt in prompts(log, verdict, checks)],

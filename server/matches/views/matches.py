@@ -35,7 +35,8 @@ from ..actions import (
     restore,
     set_up,
 )
-from ..logs import log_of
+from ..injuries import as_seen_by
+from ..logs import bodies, log_of
 from ..models import Match
 from ..parts import Part, lay_out
 from ..queries import (
@@ -156,14 +157,14 @@ class WaitingView(APIView):
 def desk_of(request: Request, match: Match) -> dict[str, Any]:
     """All that the desk shows of a match."""
     row = MatchSerializer(match, context={"request": request}).data
-    return {"match": row, "parts": shown_parts(match), **scored(match)}
+    return {"match": row, "parts": shown_parts(match), **scored(match, signed_in(request).pk)}
 
 
-def scored(match: Match) -> dict[str, Any]:
-    """The log as it stands, and what it is worth."""
+def scored(match: Match, user: int) -> dict[str, Any]:
+    """The log as it stands and as somebody may read it, and what it is worth."""
     now = standing(match)
     return {
-        "observations": now.observations,
+        "observations": as_seen_by(user, match.pk, now.observations),
         "revisions": now.revisions,
         "revision": now.revision,
         "verdict": now.json,
@@ -232,4 +233,5 @@ class LogView(APIView):
         """The match log as a file that opens anywhere the format is read."""
         found = own_match(asks(request), match)
         headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.json"'}
-        return Response(log_of(found), headers=headers)
+        seen = as_seen_by(signed_in(request).pk, found.pk, bodies(found))
+        return Response(log_of(found, seen), headers=headers)

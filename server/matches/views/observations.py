@@ -24,6 +24,7 @@ from ..actions import (
     record,
     take_back,
 )
+from ..injuries import as_seen_by, with_unseen
 from ..models import Match, Observation
 from ..queries import check_own, own_match
 from ..schema import OutlookSerializer
@@ -56,7 +57,10 @@ def answer_to(request: Request, match: uuid.UUID, change: Callable[[Match], list
         before = standing(found)
         written = change(found)
     now = standing(found, written)
-    return Response(changed(before if _number(request, "have") == before.revision else None, now))
+    answer = changed(before if _number(request, "have") == before.revision else None, now)
+    seen = answer["observations"]
+    seen["add"] = as_seen_by(signed_in(request).pk, match, seen["add"])
+    return Response(answer)
 
 
 def _number(request: Request, name: str) -> int | None:
@@ -76,7 +80,9 @@ class ObservationView(APIView):
         if not isinstance(request.data, dict):
             raise FaultyInput([Fault("observation", "should be an object with t and kind", "wrong_type")])
         body, who, based_on = request.data, signed_in(request), _number(request, "based_on")
-        return answer_to(request, match, lambda one: record(one, key, body, who, based_on))
+        return answer_to(
+            request, match, lambda one: record(one, key, with_unseen(who.pk, one, key, body), who, based_on)
+        )
 
     @extend_schema(operation_id="take_back", parameters=[BASED_ON, HAVE, MADE_BY], responses={200: ChangedSerializer})
     def delete(self, request: Request, match: uuid.UUID, key: str) -> Response:
@@ -114,5 +120,10 @@ MOST_CHANGES = 500
 class HistoryView(APIView):
     @extend_schema(operation_id="history", responses=ChangeSerializer(many=True))
     def get(self, request: Request, match: uuid.UUID) -> Response:
-        changes = own_match(asks(request), match).changes.select_related("who")[:MOST_CHANGES]
+        changes = list(own_match(asks(request), match).changes.select_related("who")[:MOST_CHANGES])
+        who = signed_in(request).pk
+        befores = as_seen_by(who, match, [change.before for change in changes])
+        afters = as_seen_by(who, match, [change.after for change in changes])
+        for change, before, after in zip(changes, befores, afters, strict=True):
+            change.before, change.after = before, after
         return Response(ChangeSerializer(changes, many=True).data)

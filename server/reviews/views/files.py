@@ -65,8 +65,8 @@ class QuestionsPageView(APIView):
 
 def _questions(match: Match) -> list[OpenQuestion]:
     now = standing(match)
-    shown = shown_by_officials(match).log
-    return questions(shown, now.verdict, audit(shown, now.verdict))
+    shown = shown_by_officials(match)
+    return questions(shown.log, now.verdict, audit(shown.log, now.verdict, shown.complete))
 
 
 class FileView(APIView):

@@ -22,13 +22,15 @@ from accounts.notices import tell
 from clubs.access import asks
 from config.bytoken import ByTokenView
 from config.printing import pdf_answer
+from config.requests import signed_in
 from journal.models import note
+from matches.injuries import sees_injuries
 from matches.models import Match
 from matches.queries import own_match
 
 from ..actions import answer, open_link, tick
 from ..models import Answer, Link
-from ..report import report_json, report_pdf
+from ..report import injuries_in, report_json, report_pdf
 from ..serializers import AnswerSerializer, ReportSerializer, TickSerializer
 from .cuts import cut_content
 
@@ -38,6 +40,8 @@ class Reading(NamedTuple):
 
     match: Match
     link: Link | None = None
+    user: int | None = None
+    """Who is signed in; None for whoever has the link."""
     first_today: bool = False
     """Whether it is the first time today that the link is opened: whoever has it may open it without an end."""
 
@@ -47,7 +51,10 @@ class Reading(NamedTuple):
         return self.match.answers.filter(link=self.link)
 
     def as_json(self) -> dict[str, Any]:
-        return report_json(self.match, self.answers)
+        shown = report_json(self.match, self.answers)
+        if self.user is not None and sees_injuries(self.user, self.match.pk):
+            shown["injuries"] = injuries_in(self.match)
+        return shown
 
 
 class ReadersView(APIView):
@@ -108,14 +115,15 @@ class ByLink(ByTokenView, ReadersView):
         if link is None:
             raise Http404
         today = timezone.now().date()
-        return Reading(link.match, link, link.opened is None or link.opened.date() < today)
+        first_today = link.opened is None or link.opened.date() < today
+        return Reading(link.match, link, first_today=first_today)
 
 
 class SignedIn(ReadersView):
     """Answered to the athlete and the guardians, once the coach has sent it to them."""
 
     def reading(self, request: Request, **where: Any) -> Reading:
-        return Reading(own_match(asks(request), where["match"]))
+        return Reading(own_match(asks(request), where["match"]), user=signed_in(request).pk)
 
 
 PDF = {(200, "application/pdf"): OpenApiTypes.BINARY}

@@ -2520,6 +2520,8 @@ export interface components {
             agreement: components["schemas"]["Agreement"];
             /** Format: double */
             kappa: number | null;
+            /** @description looks at the scoreboard that the scorer typed */
+            boards: components["schemas"]["BoardLook"][];
             /** @description their addresses, by the key of a call */
             pictures: {
                 [key: string]: string;
@@ -2616,6 +2618,13 @@ export interface components {
             seen: number;
             direction: components["schemas"]["DirectionEnum"];
             stretches: components["schemas"]["BoardStretch"][];
+        };
+        /** @description What a scorer typed off the scoreboard, held against the score at that moment. */
+        BoardLook: {
+            /** Format: double */
+            t: number;
+            agrees: boolean;
+            because: string;
         };
         BoardMoment: {
             /**
@@ -3365,6 +3374,12 @@ export interface components {
             faults: components["schemas"]["NotTaken"][];
             job: components["schemas"]["Job"] | null;
         };
+        Injury: {
+            /** Format: double */
+            clock: number;
+            /** @description the part of the body */
+            part: string;
+        };
         /** @description How the installation is. */
         Installation: {
             /** @description what is wrong, by the name of its check */
@@ -3794,6 +3809,7 @@ export interface components {
          *     * `review` - review
          *     * `share` - share
          *     * `coach` - coach
+         *     * `injuries` - injuries
          *     * `read` - read
          *     * `own` - own
          *     * `people` - people
@@ -3801,7 +3817,7 @@ export interface components {
          *     * `administer` - administer
          * @enum {string}
          */
-        MayEnum: "anyone" | "signed_in" | "practise" | "list" | "score" | "compare" | "set_up" | "review" | "share" | "coach" | "read" | "own" | "people" | "club" | "administer";
+        MayEnum: "anyone" | "signed_in" | "practise" | "list" | "score" | "compare" | "set_up" | "review" | "share" | "coach" | "injuries" | "read" | "own" | "people" | "club" | "administer";
         /** @description One role of one member. */
         Member: {
             readonly id: number;
@@ -4604,6 +4620,8 @@ export interface components {
             line: components["schemas"]["LineRow"][];
             notes: components["schemas"]["ReportNote"][];
             answers: components["schemas"]["GivenAnswer"][];
+            /** @description for guardians and coaches; never through a link */
+            injuries: components["schemas"]["Injury"][];
             deference: string;
         };
         ReportNote: {
@@ -5396,6 +5414,8 @@ export interface components {
             position?: "standing" | "double_pull" | "scramble" | "guard" | "turtle" | "side" | "knee_on_belly" | "mount" | "back" | "back_one_hook" | "entangled";
             /** @enum {string} */
             top?: "a" | "b";
+            /** @enum {string} */
+            grips?: "kept" | "let_go";
         };
         PeriodObservation: {
             /**
@@ -5457,6 +5477,10 @@ export interface components {
             until?: number;
             /** @enum {string} */
             outcome?: "failed" | "near" | "done";
+            /** @enum {string} */
+            own?: "left" | "right" | "both";
+            /** @enum {string} */
+            target?: "left" | "right" | "both";
         };
         MarkObservation: {
             /**
@@ -5475,7 +5499,13 @@ export interface components {
             /** @enum {string} */
             chance?: "takedown" | "sweep" | "guard_pass" | "knee_on_belly" | "mount" | "back" | "escape" | "stand_up" | "submission";
             text?: string;
+            instead?: string;
+            hurt?: string;
             until?: number;
+            /** @enum {string} */
+            own?: "left" | "right" | "both";
+            /** @enum {string} */
+            target?: "left" | "right" | "both";
         };
         SubmissionObservation: {
             /**
@@ -5493,6 +5523,10 @@ export interface components {
             until?: number;
             /** @enum {string} */
             threat: "attempt" | "close";
+            /** @enum {string} */
+            own?: "left" | "right" | "both";
+            /** @enum {string} */
+            target?: "left" | "right" | "both";
         };
         TechniqueObservation: {
             /**
@@ -5507,6 +5541,10 @@ export interface components {
             /** @enum {string} */
             by: "a" | "b";
             technique: string;
+            /** @enum {string} */
+            own?: "left" | "right" | "both";
+            /** @enum {string} */
+            target?: "left" | "right" | "both";
         };
         FoulObservation: {
             /**
@@ -5541,8 +5579,88 @@ export interface components {
             grip: string;
             until?: number;
             /** @enum {string} */
+            outcome?: "held" | "failed";
+            /** @enum {string} */
             controls?: "head" | "arm" | "leg" | "hips";
             broken?: boolean;
+            /** @enum {string} */
+            own?: "left" | "right" | "both";
+            /** @enum {string} */
+            target?: "left" | "right" | "both";
+        };
+        LegsObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "legs";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            by: "a" | "b";
+            /** @enum {string} */
+            knee?: "caught" | "free";
+            /** @enum {string} */
+            heel?: "exposed" | "hidden";
+            /** @enum {string} */
+            leg?: "left" | "right";
+        };
+        ContestObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "contest";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            /** @enum {string} */
+            for: "head" | "inside" | "underhook" | "posture" | "grip" | "hips";
+            until?: number;
+            /** @enum {string} */
+            won?: "a" | "b";
+            /** @enum {string} */
+            own?: "left" | "right" | "both";
+            /** @enum {string} */
+            target?: "left" | "right" | "both";
+        };
+        BoardObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "board";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            score: {
+                a?: {
+                    points?: number;
+                    advantages?: number;
+                    penalties?: number;
+                };
+                b?: {
+                    points?: number;
+                    advantages?: number;
+                    penalties?: number;
+                };
+            };
+        };
+        UnwatchedObservation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unwatched";
+            t: number;
+            id?: string;
+            note?: string;
+            sure?: boolean;
+            until: number;
         };
         CallObservation: {
             /**
@@ -5619,7 +5737,7 @@ export interface components {
             by?: "a" | "b" | "both";
             technique?: string;
         };
-        Observation: components["schemas"]["BeginObservation"] | components["schemas"]["ClockObservation"] | components["schemas"]["PeriodObservation"] | components["schemas"]["PositionObservation"] | components["schemas"]["PullObservation"] | components["schemas"]["AttemptObservation"] | components["schemas"]["MarkObservation"] | components["schemas"]["SubmissionObservation"] | components["schemas"]["TechniqueObservation"] | components["schemas"]["FoulObservation"] | components["schemas"]["GripObservation"] | components["schemas"]["CallObservation"] | components["schemas"]["ExchangeObservation"] | components["schemas"]["RulingObservation"] | components["schemas"]["DecisionObservation"] | components["schemas"]["EndObservation"];
+        Observation: components["schemas"]["BeginObservation"] | components["schemas"]["ClockObservation"] | components["schemas"]["PeriodObservation"] | components["schemas"]["PositionObservation"] | components["schemas"]["PullObservation"] | components["schemas"]["AttemptObservation"] | components["schemas"]["MarkObservation"] | components["schemas"]["SubmissionObservation"] | components["schemas"]["TechniqueObservation"] | components["schemas"]["FoulObservation"] | components["schemas"]["GripObservation"] | components["schemas"]["LegsObservation"] | components["schemas"]["ContestObservation"] | components["schemas"]["BoardObservation"] | components["schemas"]["UnwatchedObservation"] | components["schemas"]["CallObservation"] | components["schemas"]["ExchangeObservation"] | components["schemas"]["RulingObservation"] | components["schemas"]["DecisionObservation"] | components["schemas"]["EndObservation"];
     };
     responses: never;
     parameters: never;

@@ -1,5 +1,5 @@
 import type { Observation, Side } from "../api/client";
-import { clock, DOUBT_WORDS, FOUL_WORDS, MOVE_LABELS, POSITION_WORDS, STOP_WORDS } from "./words";
+import { clock, CONTEST_WORDS, DOUBT_WORDS, FOUL_WORDS, MOVE_LABELS, POSITION_WORDS, STOP_WORDS } from "./words";
 
 function counted(one: { points?: number; advantages?: number; penalties?: number }): string {
   const parts: string[] = [];
@@ -26,17 +26,28 @@ export function describe(seen: Observation): { text: string; side: Side | null }
       if (seen.by === "both") return { text: "Both pulled guard", side: null };
       return { text: `Pulled guard${seen.attack ? " into a submission" : ""}${seen.caught ? ", leg already caught" : ""}`, side: seen.by };
     case "attempt":
-      return { text: attemptWords(seen), side: seen.by };
+      return { text: `${attemptWords(seen)}${sided(seen)}`, side: seen.by };
     case "mark":
-      return { text: markWords(seen), side: seen.on };
+      return { text: `${markWords(seen)}${sided(seen)}`, side: seen.on };
     case "submission":
-      return { text: `${named(seen.technique)}${seen.threat === "close" ? ", close" : ""}`, side: seen.by };
+      return { text: `${named(seen.technique)}${seen.threat === "close" ? ", close" : ""}${sided(seen)}`, side: seen.by };
     case "technique":
-      return { text: named(seen.technique), side: seen.by };
+      return { text: `${named(seen.technique)}${sided(seen)}`, side: seen.by };
     case "foul":
       return { text: foulWords(seen), side: sideOf(seen.by) };
     case "grip":
-      return { text: `Grip: ${seen.grip}${seen.broken ? ", broken" : ""}`, side: seen.by };
+      return { text: `${gripWords(seen)}${sided(seen)}`, side: seen.by };
+    case "legs":
+      return { text: `Legs: ${legWords(seen)}`, side: seen.by };
+    case "contest":
+      return {
+        text: `Fought for ${CONTEST_WORDS[seen.for]}${seen.won ? ", won" : ", no one got it"}${sided(seen)}`,
+        side: seen.won ?? null,
+      };
+    case "board":
+      return { text: `Scoreboard: ${figures(seen.score.a)} to ${figures(seen.score.b)}`, side: null };
+    case "unwatched":
+      return { text: "Not watched", side: null };
     case "call":
       return { text: `Officials: ${counted(seen)}${seen.to ? "" : ", side not seen"}`, side: seen.to ?? null };
     case "exchange":
@@ -48,6 +59,30 @@ export function describe(seen: Observation): { text: string; side: Side | null }
     case "end":
       return { text: endWords(seen), side: sideOf(seen.by) };
   }
+}
+
+/** Left and right, where it is said. */
+function sided(seen: { own?: string | null; target?: string | null }): string {
+  const target = seen.target && (seen.target === "both" ? "both of the other's" : `the other's ${seen.target}`);
+  return [seen.own, target]
+    .filter(Boolean)
+    .map((said) => `, ${said}`)
+    .join("");
+}
+
+function gripWords(seen: Of<"grip">): string {
+  if (seen.outcome === "failed") return `Missed grip: ${seen.grip}`;
+  return `Grip: ${seen.grip}${seen.broken ? ", broken" : ""}`;
+}
+
+function legWords(seen: Of<"legs">): string {
+  return [seen.knee && `knee ${seen.knee}`, seen.heel && `heel ${seen.heel}`, seen.leg && `${seen.leg} leg`].filter(Boolean).join(", ");
+}
+
+/** One side of a scoreboard: points, then advantages and penalties where there are some. */
+function figures(one: { points?: number; advantages?: number; penalties?: number } = {}): string {
+  const rest = [one.advantages && `${one.advantages} adv`, one.penalties && `${one.penalties} pen`].filter(Boolean).join(", ");
+  return `${one.points ?? 0}${rest ? ` (${rest})` : ""}`;
 }
 
 type Of<Kind extends Observation["kind"]> = Extract<Observation, { kind: Kind }>;
@@ -71,7 +106,8 @@ function attemptWords(seen: Of<"attempt">): string {
 function markWords(seen: Of<"mark">): string {
   const about = [seen.cause, seen.chance && `${seen.chance.replaceAll("_", " ")} missed`].filter(Boolean).join(", ");
   const said = `${seen.good ? "Well done" : "Wrong"}${about ? `: ${about}` : ""}`;
-  return seen.text ? `${said}. ${seen.text}` : said;
+  const injured = seen.hurt ? ` Injured: ${seen.hurt}.` : "";
+  return `${seen.text ? `${said}. ${seen.text}` : said}${injured}`;
 }
 
 function foulWords(seen: Of<"foul">): string {

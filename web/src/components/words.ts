@@ -25,6 +25,7 @@ export const POSITION_WORDS: Record<PositionName, string> = labels(words.positio
 export const CLAIM_LABELS: Record<string, string> = labels(words.claims);
 export const MOVE_LABELS = labels(words.moves);
 export const FOUL_WORDS = labels(words.fouls);
+export const CONTEST_WORDS: Record<string, string> = words.contests;
 export const STOP_WORDS: Record<string, string> = words.stops;
 
 export function claimWords(claim: string): string {

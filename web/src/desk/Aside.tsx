@@ -12,7 +12,8 @@ import { BeginForm } from "./BeginForm";
 import { FromBoard } from "./board/FromBoard";
 import type { BoardDesk } from "./board/useBoardDesk";
 import { Far } from "./Far";
-import { type Answer, answersOf, startOf } from "./forms";
+import { type Answer, answersOf, asks, type Choices } from "./answers";
+import { startOf } from "./forms";
 import { draftOf } from "./useCommands";
 import { type Command, keyOf, type OwnKeys } from "./keys";
 import { LookAgain } from "./LookAgain";
@@ -28,7 +29,7 @@ interface Props {
   log: Log;
   score: Verdict["score"];
   attention: Attention | undefined;
-  causes: string[];
+  choices: Choices;
   playhead: Playhead;
   chosen: string | null;
   choose: (key: string | null) => void;
@@ -46,7 +47,7 @@ export const Aside = memo(function Aside({
   log,
   score,
   attention,
-  causes,
+  choices,
   playhead,
   chosen,
   choose,
@@ -93,7 +94,7 @@ export const Aside = memo(function Aside({
             filter={filter}
             scroller={scroller}
             exchangeActions={(exchange) => <OnExchange exchange={exchange} observations={observations} log={log} setDraft={setDraft} />}
-            actions={(seen) => <OnSeen seen={seen} edit={() => edit(seen)} run={run} causes={causes} />}
+            actions={(seen) => <OnSeen seen={seen} edit={() => edit(seen)} run={run} choices={choices} />}
           />
         )}
         <LookAgain {...{ match, verdict, observations, attention, playhead, seek, choose }} add={addChosen} />
@@ -174,9 +175,7 @@ function Nothing({ own, mark, ...rest }: Parameters<typeof BeginForm>[0] & { own
 }
 
 /** What can be done with the observation that is chosen. */
-function OnSeen({ seen, edit, run, causes }: { seen: Keyed; edit: () => void; run: (command: Command) => void; causes: string[] }) {
-  const asks = seen.sure === false || seen.kind === "mark" || seen.kind === "attempt" || (seen.kind === "clock" && seen.action === "stop");
-
+function OnSeen({ seen, edit, run, choices }: { seen: Keyed; edit: () => void; run: (command: Command) => void; choices: Choices }) {
   return (
     <>
       {seen.kind !== "begin" && seen.kind !== "period" && (
@@ -196,7 +195,7 @@ function OnSeen({ seen, edit, run, causes }: { seen: Keyed; edit: () => void; ru
       <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
         Delete
       </button>
-      {asks && <Digits answers={answersOf(seen, causes)} run={run} />}
+      {asks(seen) && <Digits answers={answersOf(seen, choices)} run={run} />}
     </>
   );
 }
@@ -215,7 +214,7 @@ function Digits({ answers, run }: { answers: Answer[]; run: (command: Command) =
   return (
     <span className="flex w-full flex-wrap gap-x-3">
       {answers.map(({ text }, index) => (
-        <button key={text} type="button" className="quiet text-[15px]" onClick={() => run({ do: "digit", number: index + 1 })}>
+        <button key={text} type="button" className="quiet text-[15px]" onClick={() => run({ do: "digit", number: index + 1, side: "a" })}>
           {index + 1} {text}
         </button>
       ))}

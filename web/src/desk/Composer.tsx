@@ -1,12 +1,13 @@
-import { ToggleGroup } from "radix-ui";
 import { type FormEvent, type KeyboardEvent, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Observation, PositionName, Technique } from "../api/client";
 import words from "../api/words.json";
 import type { Nameable } from "../components/search";
 import { footage } from "../components/words";
-import { detailsOf, type Field, fieldsOf, type List, NOT_NAMED, observationOf, TITLES, unanswered, type Values } from "./forms";
-import { TechniqueField, WordField } from "./TechniqueField";
+import { detailsOf } from "./answers";
+import { Entry, Note } from "./Entry";
+import { type Field, fieldsOf, LATERAL, type List, TITLES, type Values } from "./fields";
+import { observationOf, unanswered } from "./forms";
 
 export interface Draft {
   kind: Observation["kind"];
@@ -28,7 +29,8 @@ function rowsOf(fields: Field[]): { wide: Field[]; across: Field[]; narrow: Fiel
   const isWide = (field: Field) => field.type === "technique" || (field.type === "word" && field.list === "grips");
   const wide = fields.filter(isWide);
   // Beside a technique there is room for a few choices; more of them have a row of their own.
-  const isAcross = (field: Field) => wide.length > 0 && field.type === "choice" && field.options.length > MOST_BESIDE;
+  const isAcross = (field: Field) =>
+    wide.length > 0 && field.type === "choice" && (field.options.length > MOST_BESIDE || LATERAL.includes(field));
   const rest = fields.filter((field) => !isWide(field) && !WHO.includes(field.name));
 
   return { wide, across: rest.filter(isAcross), narrow: rest.filter((field) => !isAcross(field)) };
@@ -109,7 +111,7 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
     <form
       onSubmit={submit}
       onKeyDown={keys}
-      className="flex h-[170px] flex-col gap-1 overflow-y-auto px-3 pt-1.5 pb-1 text-bone"
+      className="flex max-h-[236px] min-h-[170px] flex-col gap-1 overflow-y-auto px-3 pt-1.5 pb-1 text-bone"
       aria-label={TITLES[draft.kind]}
     >
       <div className="flex items-center gap-4">
@@ -120,7 +122,7 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
         <Buttons draft={draft} asClose={asClose} close={close} />
       </div>
       <Missing label={missing} />
-      {across.map(entry)}
+      {across.length > 0 && <div className="flex flex-wrap gap-x-6 gap-y-1">{across.map(entry)}</div>}
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
         <div className={wide.length ? "flex w-80 shrink-0 flex-col gap-2 max-xl:w-52" : "flex flex-wrap items-center gap-x-6 gap-y-3"}>
@@ -168,160 +170,5 @@ function Buttons({ draft, asClose, close }: { draft: Draft; asClose: () => void;
         Cancel <span className="key">Esc</span>
       </button>
     </span>
-  );
-}
-
-function Note({ value, set }: EntryOf) {
-  return (
-    <label className="flex items-center gap-2">
-      <span className="text-fog">Note</span>
-      <input className="desk-field w-full min-w-40" value={String(value ?? "")} onChange={(event) => set(event.target.value)} />
-    </label>
-  );
-}
-
-function Entry({
-  field,
-  value,
-  set,
-  techniques,
-  recent,
-  listed,
-  place,
-  now,
-  first,
-}: {
-  field: Field;
-  value: unknown;
-  set: (value: unknown) => void;
-  techniques: Technique[];
-  recent: string[];
-  listed: (list: List) => Nameable[];
-  place: string;
-  now: () => number;
-  first: boolean;
-}) {
-  switch (field.type) {
-    case "choice":
-      return <Choice field={field} value={value} set={set} first={first} />;
-    case "technique":
-      return (
-        <TechniqueField
-          value={value === NOT_NAMED ? "" : String(value ?? "")}
-          set={set}
-          techniques={techniques}
-          recent={recent}
-          place={place}
-          label={field.label}
-          optional={field.optional === true}
-        />
-      );
-    case "word":
-      return <WordField field={field} value={String(value ?? "")} set={set} names={listed(field.list)} first={first} />;
-    case "number":
-      return <Numeral label={field.label} value={value} set={set} first={first} />;
-    case "time":
-      return <UntilHere label={field.label} value={value} set={set} now={now} />;
-    case "yes":
-      return (
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={value === true}
-            onChange={(event) => set(event.target.checked)}
-            className="h-5 w-5 accent-amber"
-          />
-          <span>{field.label}</span>
-        </label>
-      );
-    case "text":
-      return <Words field={field} value={value} set={set} first={first} />;
-  }
-}
-
-function Words({ field, value, set, first }: EntryOf & { field: { label: string; optional?: boolean }; first: boolean }) {
-  return (
-    <label className="flex items-center gap-2">
-      <span className="text-fog">{field.label}</span>
-      <input
-        className="desk-field w-52"
-        required={!field.optional}
-        value={String(value ?? "")}
-        autoFocus={first || !field.optional}
-        onChange={(event) => set(event.target.value)}
-      />
-    </label>
-  );
-}
-
-interface EntryOf {
-  value: unknown;
-  set: (value: unknown) => void;
-}
-
-/** A few options, by click, arrow or digit. */
-function Choice({ field, value, set, first }: EntryOf & { field: Extract<Field, { type: "choice" }>; first: boolean }) {
-  return (
-    <div className="flex items-center gap-2">
-      <span className="text-fog" id={`field-${field.name}`}>
-        {field.label}
-      </span>
-      <ToggleGroup.Root
-        type="single"
-        aria-labelledby={`field-${field.name}`}
-        value={typeof value === "string" ? value : ""}
-        onValueChange={(chosen) => {
-          if (chosen || field.optional) set(chosen || undefined);
-        }}
-        onKeyDown={(event) => {
-          const option = field.options[Number(event.key) - 1];
-          if (!option) return;
-          event.preventDefault();
-          set(option[0]);
-        }}
-        className="flex"
-      >
-        {field.options.map(([option, label], index) => (
-          <ToggleGroup.Item
-            key={option}
-            value={option}
-            autoFocus={first && (value === option || (value === undefined && index === 0))}
-            className="border border-seam px-2.5 py-1 data-[state=on]:bg-bone data-[state=on]:font-semibold data-[state=on]:text-night"
-          >
-            {field.options.length > 2 && <span className="mr-1 text-[14px] opacity-70">{index + 1}</span>}
-            {label}
-          </ToggleGroup.Item>
-        ))}
-      </ToggleGroup.Root>
-    </div>
-  );
-}
-
-function Numeral({ label, value, set, first }: EntryOf & { label: string; first: boolean }) {
-  return (
-    <label className="flex items-center gap-2">
-      <span className="text-fog">{label}</span>
-      <input
-        type="number"
-        step={1}
-        className="desk-field w-16"
-        value={value === undefined ? "" : Number(value)}
-        autoFocus={first}
-        onChange={(event) => set(event.target.value === "" ? undefined : Number(event.target.value))}
-      />
-    </label>
-  );
-}
-
-/** The moment at which it ended: where the footage is now. */
-function UntilHere({ label, value, set, now }: EntryOf & { label: string; now: () => number }) {
-  return (
-    <div className="flex items-center gap-2">
-      <span className="text-fog">{label}</span>
-      <span className="w-20 text-bone">{typeof value === "number" ? footage(value) : "still on"}</span>
-      <button type="button" className="quiet" onClick={() => set(now())}>
-        end here
-      </button>
-    </div>
   );
 }

@@ -27,7 +27,7 @@ import { Handle } from "./Handle";
 import { History } from "./History";
 import type { Command, OwnKeys } from "./keys";
 import { Legend } from "./Legend";
-import { Pad } from "./Pad";
+import { Legs, Pad } from "./Pad";
 import { AlsoHere } from "./Present";
 import { Playhead, type Stretch, usePlayhead } from "./playhead";
 import { PeopleDialog } from "./PeopleDialog";
@@ -35,9 +35,10 @@ import { SettingDialog } from "./SettingDialog";
 import { Stage } from "./Stage";
 import { Transport } from "./Transport";
 import { useHeld } from "./saveQueue";
-import { type Marks, NO_MARKS, useCommands } from "./useCommands";
+import { type Marks, NO_MARKS } from "./hands";
+import { useCommands } from "./useCommands";
 import { useDeskKeys } from "./useDeskKeys";
-import { useCauses } from "./useCauses";
+import { useChoices } from "./useCauses";
 import { useKeys } from "./useKeys";
 import { type Log, useLog } from "./useLog";
 import { Tour } from "./Tour";
@@ -136,11 +137,11 @@ export function Desk({ desk }: { desk: DeskData }) {
   const outlook = useOutlook(desk, playhead);
   const attach = useAttach(match.id);
   const techniques = useTechniques(match);
-  const causes = useCauses();
+  const choices = useChoices(match.attire);
   const showHistory = useCallback(() => setShown("history"), []);
   const showClips = useCallback(() => setShown("clips"), []);
   const held = { chosenNow, choose, detailingNow, askDetail };
-  const hands = { playhead, log, desk, causes, marks, ...held, setDraft, setMarks, setView, help: () => setShown("legend") };
+  const hands = { playhead, log, desk, choices, marks, ...held, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
   const logEnd = log.observations.at(-1)?.t ?? 0;
@@ -158,19 +159,20 @@ export function Desk({ desk }: { desk: DeskData }) {
         <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach} over={board.over}>
           <Counts verdict={verdict} playhead={playhead} />
           <Who match={match} outlook={outlook} />
+          <Legs outlook={outlook} run={run} />
         </Stage>
         <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }} match={match.id} board={board}>
           {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
         </Transport>
         <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
           {board.panel ?? (
-            <Below {...{ draft, setDraft, asksDetail, askDetail, techniques, causes, log, playhead, choose }} run={run}>
+            <Below {...{ draft, setDraft, asksDetail, askDetail, techniques, log, playhead, choose }} causes={choices.causes} run={run}>
               <Pad {...{ outlook, run, own, match }} who={showClips} />
             </Below>
           )}
         </section>
       </div>
-      <Aside {...{ desk, log, score, attention, causes, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
+      <Aside {...{ desk, log, score, attention, choices, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
         <Header match={match} playhead={playhead} show={setShown} />
       </Aside>
       <Dialogs {...{ desk, log, playhead, shown, own, changeKeys }} show={setShown} />

@@ -1,7 +1,7 @@
 import type { Keyed } from "../api/client";
 import { plain } from "../components/search";
 import { POSITION_WORDS } from "../components/words";
-import { detailsOf } from "./forms";
+import { detailsOf } from "./answers";
 import type { Command } from "./keys";
 
 /** In the place of the pad, while the picture goes on: which guard, which mount it was, by a letter or a press. */

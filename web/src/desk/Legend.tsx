@@ -4,7 +4,7 @@ import { HelpLinks } from "../components/HelpLinks";
 import { Problem } from "../components/Problem";
 import { openKeyCard } from "./keyCard";
 import { EditCauses } from "../components/EditCauses";
-import { DIGITS } from "./forms";
+import { DIGITS } from "./answers";
 import { FIXED, type FixedKeys, GROUPS, keyOf, LETTERS, type OwnKeys, withKey } from "./keys";
 import { Sheet } from "../components/Sheet";
 import { useCauses } from "./useCauses";

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import type { Match, Move, Outlook, PositionName, Side } from "../api/client";
 import { firstOf, looksOf, POSITION_WORDS } from "../components/words";
+import { LEG_ANSWERS } from "./answers";
 import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
@@ -83,6 +84,28 @@ export const Pad = memo(function Pad({ outlook, run, own, match, who }: PadProps
   );
 });
 
+/** On the picture, while legs are tied up: who has caught what, for either side. The pad below never moves under a hand. */
+export function Legs({ outlook, run }: Pick<Props, "outlook" | "run">) {
+  if (outlook?.position !== "entangled" || outlook.over) return null;
+  return (
+    <div
+      className="absolute right-2 bottom-2 flex max-w-full flex-wrap items-center gap-1 bg-night/80 p-1"
+      role="group"
+      aria-label="What the attacker has of the legs"
+    >
+      {LEG_ANSWERS.map(({ text }, index) => (
+        <Both
+          key={text}
+          letter={String(index + 1)}
+          word={text.charAt(0).toUpperCase() + text.slice(1)}
+          press={(by) => run({ do: "legs", by, number: index + 1 })}
+        />
+      ))}
+      <span className="px-1 text-[15px] text-fog">&lt; &gt; left or right leg</span>
+    </div>
+  );
+}
+
 /** Everything that is not a position with a side on top: the clock, submissions, fouls, the end. */
 function Actions({ outlook, run, own }: Props) {
   const key = (name: string) => keyOf(name, own);
@@ -99,12 +122,22 @@ function Actions({ outlook, run, own }: Props) {
           {position === "double_pull" ? "Seated" : POSITION_WORDS[position]}
         </Small>
       ))}
+      <Small
+        letter={`⇧${key("scramble")}`}
+        title="Legs tied up and no one up: the usual case"
+        lit={isHere(outlook, "entangled", null)}
+        press={() => run({ do: "position", position: "entangled", top: null })}
+      >
+        Legs, no one up
+      </Small>
       <Both letter={key("pull")} word="Pull" full="Guard pull" press={(by) => run({ do: "pull", by, caught: false })} />
       <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
-      <Small letter={key("let_go")} press={() => run({ do: "let_go" })}>
+      <Small letter={key("let_go")} press={() => run({ do: "let_go", broken: false })}>
         Let go
       </Small>
       <Both letter={key("attempt")} word="Tried" press={(by) => run({ do: "attempt", by })} />
+      <Both letter={key("grip")} word="Grip" press={(by) => run({ do: "grip", by })} />
+      <Both letter={key("contest")} word="Contest" full="Contest won" press={(won) => run({ do: "contest", won })} />
       <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
         Unsure
       </Small>
@@ -113,6 +146,20 @@ function Actions({ outlook, run, own }: Props) {
       <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
       <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
       <Both letter={key("call")} word="Call" full="Officials' call" press={(side) => run({ do: "compose", kind: "call", side })} />
+      <Small
+        letter={`⇧${key("double_pull")}`}
+        title="What the event's scoreboard shows"
+        press={() => run({ do: "compose", kind: "board", side: "a" })}
+      >
+        Board shows
+      </Small>
+      <Small
+        letter={`⇧${key("unsure")}`}
+        title="Nobody watched since the last entry, or between the marks"
+        press={() => run({ do: "unwatched" })}
+      >
+        Not watched
+      </Small>
       <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
         End
       </Small>

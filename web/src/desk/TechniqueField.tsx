@@ -2,7 +2,7 @@ import { type ReactNode, useMemo } from "react";
 import type { Technique } from "../api/client";
 import { Combobox } from "../components/Combobox";
 import { barredFirst, familyOf, type Nameable, plain, searcher } from "../components/search";
-import type { Field } from "./forms";
+import type { Field } from "./fields";
 
 const SHOWN = 4;
 const STATUS = { legal: "", illegal: "illegal here", stop: "the referee stops it" };

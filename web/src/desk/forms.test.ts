@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Observation } from "../api/client";
-import { endOf, fieldsOf, observationOf, startOf, TITLES, unanswered, valuesOf } from "./forms";
+import { fieldsOf, TITLES } from "./fields";
+import { endOf, observationOf, startOf, unanswered, valuesOf } from "./forms";
 
 const position = (t: number, name: string, top?: "a" | "b") =>
   ({ t, kind: "position", position: name, ...(top ? { top } : {}) }) as Observation;

@@ -29,7 +29,7 @@ describe("keys", () => {
     [press("ArrowRight", { shiftKey: true }), { do: "nudge", seconds: 1 }],
     [press("ArrowLeft", { altKey: true }), { do: "move", seconds: -0.1 }],
     [press("ArrowUp"), { do: "nudge", seconds: -5 }],
-    [press("2"), { do: "digit", number: 2 }],
+    [press("2"), { do: "digit", number: 2, side: "a" }],
     [press("n"), { do: "attempt", by: "a" }],
     [press("Y", { shiftKey: true }), { do: "period" }],
     [press("Enter", { shiftKey: true }), { do: "near" }],
@@ -39,9 +39,17 @@ describe("keys", () => {
     [press("0"), { do: "zoom", by: 0 }],
     [press("Enter"), { do: "compose", kind: "end", side: "a" }],
     [press("Escape"), { do: "escape" }],
-    [press("9"), { do: "digit", number: 9 }],
+    [press("9"), { do: "digit", number: 9, side: "a" }],
     [press("s", { ctrlKey: true }), null],
     [press("F5"), null],
+    [press("W", { shiftKey: true }), { do: "grip", by: "b" }],
+    [press("j"), { do: "contest", won: "a" }],
+    [press("R", { shiftKey: true }), { do: "position", position: "entangled", top: null }],
+    [press("D", { shiftKey: true }), { do: "compose", kind: "board", side: "a" }],
+    [press("F", { shiftKey: true }), { do: "compose", kind: "ruling", side: "a" }],
+    [press("U", { shiftKey: true }), { do: "unwatched" }],
+    [press("L", { shiftKey: true }), { do: "let_go", broken: true }],
+    [press("<", { shiftKey: true, code: "Comma" }), { do: "lateral", to: "left" }],
     [press("m", { altKey: true }), null],
   ])("press %#", (event, command) => {
     expect(commandOf(event, {})).toEqual(command);
@@ -51,6 +59,7 @@ describe("keys", () => {
     expect(commandOf(new KeyboardEvent("keydown", { key: "!", code: "Digit1", shiftKey: true }), {})).toEqual({
       do: "digit",
       number: 1,
+      side: "b",
     });
   });
 });

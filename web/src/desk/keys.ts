@@ -1,6 +1,6 @@
 import type { PositionName, Side } from "../api/client";
 
-export type ComposedKind = "submission" | "technique" | "foul" | "grip" | "call" | "ruling" | "exchange" | "end";
+export type ComposedKind = "submission" | "technique" | "foul" | "call" | "ruling" | "board" | "exchange" | "end";
 
 /** Log what is seen at the playhead. */
 export type LogCommand =
@@ -11,9 +11,18 @@ export type LogCommand =
   | { do: "period" }
   /** A move that was tried, guessed from where the two are. */
   | { do: "attempt"; by: Side }
+  /** A grip, not named yet. */
+  | { do: "grip"; by: Side }
+  /** Both fight for something; `won` is who got it. */
+  | { do: "contest"; won: Side }
+  /** Who has whose leg, while legs are tied up: the first to the fourth fact. */
+  | { do: "legs"; by: Side; number: number }
+  /** What no one watched: between the marks, or since the last entry. */
+  | { do: "unwatched" }
   /** The coach's eye: something wrong, or well done. */
   | { do: "eye"; good: boolean; on: Side }
-  | { do: "let_go" };
+  /** `broken`: by the other side. */
+  | { do: "let_go"; broken: boolean };
 
 /** Change what was logged. */
 export type ChangeCommand =
@@ -21,8 +30,11 @@ export type ChangeCommand =
   | { do: "move"; seconds: number }
   /** A detail of the position that was logged last. */
   | { do: "detail"; of: string; name: string }
-  /** The first to the ninth answer to what the observation asks: the cause of a mark, what a stop was for, the move. */
-  | { do: "digit"; number: number };
+  /** The first to the ninth answer to what the observation asks: the cause of a mark, what a stop was for, the move. While
+   * legs are tied up and nothing is asked, it is a fact about the legs, for the side. */
+  | { do: "digit"; number: number; side: Side }
+  /** Left or right: the actor's own arm, leg or side, and pressed again the other's. */
+  | { do: "lateral"; to: "left" | "right" };
 
 /** Move the picture, or the view of it. */
 export type PictureCommand =
@@ -53,12 +65,13 @@ const topped = (position: PositionName, key: string, words: string): Letter => (
   words,
   make: (top) => ({ do: "position", position, top }),
 });
-const topless = (position: PositionName, key: string, words: string): Letter => ({
+/** Nobody is on top, so that Shift is free for something else. */
+const topless = (position: PositionName, key: string, words: string, shifted: Command): Letter => ({
   name: position,
   key,
   group: "who",
   words,
-  make: () => ({ do: "position", position, top: null }),
+  make: (_, shift) => (shift ? shifted : { do: "position", position, top: null }),
 });
 const composed = (kind: ComposedKind, key: string, words: string): Letter => ({
   name: kind,
@@ -77,10 +90,10 @@ export const LETTERS: Letter[] = [
   topped("mount", "m", "mount"),
   topped("back_one_hook", "h", "back with one hook"),
   topped("back", "b", "back with both hooks"),
-  topped("entangled", "e", "leg entanglement, on top (up, not attacking)"),
-  topless("standing", "f", "standing"),
-  topless("double_pull", "d", "both seated"),
-  topless("scramble", "r", "scramble"),
+  topped("entangled", "e", "leg entanglement, up (whoever attacks the leg)"),
+  topless("standing", "f", "standing (Shift: your own ruling)", { do: "compose", kind: "ruling", side: "a" }),
+  topless("double_pull", "d", "both seated (Shift: what the scoreboard shows)", { do: "compose", kind: "board", side: "a" }),
+  topless("scramble", "r", "scramble (Shift: leg entanglement, no one up)", { do: "position", position: "entangled", top: null }),
   { name: "pull", key: "p", group: "who", words: "pulled guard", make: (by) => ({ do: "pull", by, caught: false }) },
   {
     name: "pull_caught",
@@ -90,7 +103,13 @@ export const LETTERS: Letter[] = [
     make: (by) => ({ do: "pull", by, caught: true }),
   },
   composed("submission", "x", "submission attempt; hold the key while it is on"),
-  { name: "let_go", key: "l", group: "what", words: "submission or grip released now", make: () => ({ do: "let_go" }) },
+  {
+    name: "let_go",
+    key: "l",
+    group: "what",
+    words: "submission or grip released now (Shift: the grip was broken)",
+    make: (_, shift) => ({ do: "let_go", broken: shift }),
+  },
   composed("technique", "q", "possibly illegal technique: a reap, a slam"),
   {
     name: "attempt",
@@ -100,7 +119,20 @@ export const LETTERS: Letter[] = [
     make: (by) => ({ do: "attempt", by }),
   },
   composed("foul", "v", "foul"),
-  composed("grip", "w", "grip; hold the key while it is on"),
+  {
+    name: "grip",
+    key: "w",
+    group: "what",
+    words: "grip; hold the key while it is on; a digit names it, Shift+Enter: reached for and missed",
+    make: (by) => ({ do: "grip", by }),
+  },
+  {
+    name: "contest",
+    key: "j",
+    group: "what",
+    words: "both fight for something, won by the athlete; hold the key while it lasts; a digit says for what",
+    make: (won) => ({ do: "contest", won }),
+  },
   {
     name: "clock",
     key: "c",
@@ -109,7 +141,6 @@ export const LETTERS: Letter[] = [
     make: (_, shift) => ({ do: "clock", restart: shift ? "standing" : "same" }),
   },
   composed("call", "o", "what the officials showed"),
-  composed("ruling", "j", "your own ruling"),
   {
     name: "exchange",
     key: "y",
@@ -128,8 +159,8 @@ export const LETTERS: Letter[] = [
     name: "unsure",
     key: "u",
     group: "log",
-    words: "mark the last or selected entry unsure, then 1-4 for the reason",
-    make: () => ({ do: "unsure" }),
+    words: "mark the last or selected entry unsure, then 1-4 for the reason (Shift: no one watched since the last entry)",
+    make: (_, shift) => ({ do: shift ? "unwatched" : "unsure" }),
   },
   {
     name: "undo",
@@ -162,6 +193,39 @@ function letterOf(event: KeyboardEvent): string {
   return /^Digit\d$/.test(event.code) ? event.code.slice(5) : event.key.toLowerCase();
 }
 
+/** What the other keys do, and with Shift where that is something else. */
+const OTHERS: Record<string, [Command, Command?]> = {
+  " ": [{ do: "play" }],
+  ArrowLeft: [
+    { do: "step", frames: -1 },
+    { do: "nudge", seconds: -1 },
+  ],
+  ArrowRight: [
+    { do: "step", frames: 1 },
+    { do: "nudge", seconds: 1 },
+  ],
+  ArrowUp: [{ do: "nudge", seconds: -5 }],
+  ArrowDown: [{ do: "nudge", seconds: 5 }],
+  ",": [{ do: "rate", by: -1 }],
+  ".": [{ do: "rate", by: 1 }],
+  "<": [{ do: "lateral", to: "left" }],
+  ">": [{ do: "lateral", to: "right" }],
+  "[": [{ do: "mark", which: "from" }],
+  "]": [{ do: "mark", which: "to" }],
+  "\\": [{ do: "loop" }],
+  "=": [{ do: "zoom", by: 1.25 }],
+  "+": [{ do: "zoom", by: 1.25 }],
+  "-": [{ do: "zoom", by: 0.8 }],
+  "0": [{ do: "zoom", by: 0 }],
+  "`": [{ do: "turn" }],
+  "/": [{ do: "mute" }],
+  "?": [{ do: "help" }],
+  Enter: [{ do: "compose", kind: "end", side: "a" }, { do: "near" }],
+  Backspace: [{ do: "delete" }],
+  Delete: [{ do: "delete" }],
+  Escape: [{ do: "escape" }],
+};
+
 /** The command of a key press, or null where it means nothing here. */
 export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
   const shift = event.shiftKey;
@@ -177,50 +241,10 @@ export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
   if (event.code === "Semicolon" || event.code === "Quote") return { do: "eye", good: event.code === "Quote", on: shift ? "b" : "a" };
   const chosen = LETTERS.find((one) => keyOf(one.name, own) === letter);
   if (chosen) return chosen.make(shift ? "b" : "a", shift);
-  switch (event.key) {
-    case " ":
-      return { do: "play" };
-    case "ArrowLeft":
-      return shift ? { do: "nudge", seconds: -1 } : { do: "step", frames: -1 };
-    case "ArrowRight":
-      return shift ? { do: "nudge", seconds: 1 } : { do: "step", frames: 1 };
-    case "ArrowUp":
-      return { do: "nudge", seconds: -5 };
-    case "ArrowDown":
-      return { do: "nudge", seconds: 5 };
-    case ",":
-      return { do: "rate", by: -1 };
-    case ".":
-      return { do: "rate", by: 1 };
-    case "[":
-      return { do: "mark", which: "from" };
-    case "]":
-      return { do: "mark", which: "to" };
-    case "\\":
-      return { do: "loop" };
-    case "=":
-    case "+":
-      return { do: "zoom", by: 1.25 };
-    case "-":
-      return { do: "zoom", by: 0.8 };
-    case "0":
-      return { do: "zoom", by: 0 };
-    case "`":
-      return { do: "turn" };
-    case "/":
-      return { do: "mute" };
-    case "?":
-      return { do: "help" };
-    case "Enter":
-      return shift ? { do: "near" } : { do: "compose", kind: "end", side: "a" };
-    case "Backspace":
-    case "Delete":
-      return { do: "delete" };
-    case "Escape":
-      return { do: "escape" };
-  }
+  const other = OTHERS[event.key];
+  if (other) return shift ? (other[1] ?? other[0]) : other[0];
   const number = Number(letter);
-  return number >= 1 && number <= 9 ? { do: "digit", number } : null;
+  return number >= 1 && number <= 9 ? { do: "digit", number, side: shift ? "b" : "a" } : null;
 }
 
 /** The parts of the legend whose keys stay as they are. */
@@ -257,10 +281,12 @@ export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
       ["Alt ← →", "0.1 s earlier / later (Shift: 1 s)"],
       [
         "same again",
-        "pressed twice: a position then takes a letter for its detail (half, north-south), an attempt its technique, a mark its text",
+        "pressed twice: a position then takes a letter for its detail (half, north-south), an attempt its technique, a mark its text, a grip its name",
       ],
-      ["1 to 9", "answers what it asks: the move tried, the cause of a mark, what a stop was for; otherwise why it is unsure"],
-      ["Shift ⏎", "near score: it very nearly worked"],
+      ["1 to 9", "answers what it asks: the move tried, the grip, the cause of a mark, what a stop was for; otherwise why it is unsure"],
+      ["1 to 4", "while legs are tied up: knee caught, knee free, heel exposed, heel hidden (Shift: by the opponent)"],
+      ["< >", "left, right: the one who acts; pressed again, the other one's"],
+      ["Shift ⏎", "near score: it very nearly worked; of a grip: reached for and missed"],
       ["Delete", "delete it"],
       ["Enter", "how the match ended, or a decision"],
       ["Esc", "close what is open; clear the marks"],

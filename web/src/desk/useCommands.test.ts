@@ -2,7 +2,8 @@
 import { cleanup, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Desk, Keyed, Observation } from "../api/client";
-import { NO_MARKS, type Marks, movedTo, useCommands } from "./useCommands";
+import { NO_MARKS, type Marks } from "./hands";
+import { movedTo, useCommands } from "./useCommands";
 import { useDeskKeys } from "./useDeskKeys";
 import { Playhead } from "./playhead";
 import type { Draft } from "./Composer";
@@ -48,7 +49,7 @@ function desk(observations: Keyed[] = []) {
     chosenNow: () => state.chosen,
     marks: state.marks,
     choose: (key: string | null) => void (state.chosen = key),
-    causes: ["grips", "sleep"],
+    choices: { causes: ["grips", "sleep"], attire: "gi" as const },
     detailingNow: () => state.detailing,
     askDetail: (of: string | null) => void (state.detailing = of),
     setDraft: (draft: Draft) => void (state.draft = draft),
@@ -75,7 +76,7 @@ describe("what is logged", () => {
     run({ do: "attempt", by: "a" });
     expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "attempt", by: "a", move: "sweep" });
     state.chosen = "t";
-    run({ do: "digit", number: 8 });
+    run({ do: "digit", number: 8, side: "a" });
     expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "t", move: "stand_up" }));
     run({ do: "near" });
     expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "t", outcome: "near" }));
@@ -85,7 +86,7 @@ describe("what is logged", () => {
     run({ do: "eye", good: true, on: "b" });
     expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "mark", on: "b", good: true });
     state.chosen = "m";
-    run({ do: "digit", number: 1 });
+    run({ do: "digit", number: 1, side: "a" });
     expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "m", cause: "grips" }));
   });
   it("where the referee put the two while the clock stands, and what a stop was for", () => {
@@ -93,7 +94,7 @@ describe("what is logged", () => {
     run({ do: "position", position: "side", top: "a" });
     expect(log.add).toHaveBeenLastCalledWith({ t: 0, kind: "clock", action: "start", restart: "placed", position: "side", top: "a" });
     state.chosen = "s";
-    run({ do: "digit", number: 1 });
+    run({ do: "digit", number: 1, side: "a" });
     expect(log.put).toHaveBeenLastCalledWith(expect.objectContaining({ id: "s", why: "edge" }));
   });
   it("that overtime begins", () => {
@@ -138,7 +139,7 @@ describe("what is logged", () => {
     const hold = at("h", 5, { kind: "submission", by: "a", technique: "armbar", threat: "attempt" });
     const { run, playhead, log } = desk([at("g", 2, { kind: "grip", by: "b", grip: "collar" }), hold]);
     playhead.seek(8);
-    run({ do: "let_go" });
+    run({ do: "let_go", broken: false });
     expect(log.put).toHaveBeenCalledWith({ ...hold, until: 8 });
   });
 });
@@ -193,7 +194,7 @@ describe("doubt", () => {
     playhead.seek(9);
     run({ do: "unsure" });
     expect(log.put).toHaveBeenCalledWith({ ...guard, sure: false });
-    run({ do: "digit", number: 3 });
+    run({ do: "digit", number: 3, side: "a" });
     expect(log.put).toHaveBeenLastCalledWith({ ...guard, sure: false, doubt: "too_far" });
   });
   it("is taken back with its reason", () => {

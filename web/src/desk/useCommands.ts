@@ -1,49 +1,19 @@
 import { useCallback, useEffect, useRef } from "react";
-import type { Desk, Observation, Side } from "../api/client";
-import { exchangeAt } from "../components/timeline";
+import type { Keyed, Observation, Side } from "../api/client";
 import type { Draft } from "./Composer";
 import { clockAt } from "../components/timeline";
-import { answersOf, detailsOf, endOf, startOf, triedFrom, valuesOf } from "./forms";
-import { type ChangeCommand, type Command, type LogCommand, type PictureCommand } from "./keys";
+import { answersOf, asks, contestFrom, detailsOf, LEG_ANSWERS, triedFrom } from "./answers";
+import { NOT_NAMED } from "./fields";
+import { endOf, startOf, valuesOf } from "./forms";
+import type { ChangeCommand, Command, LogCommand } from "./keys";
 import { placeAt } from "./place";
-import { type Playhead, RATES } from "./playhead";
-import type { Keyed } from "../api/client";
-import type { Log } from "./useLog";
-import { PLAIN, turned, type View, zoomed } from "./view";
+import { type Hands, millis, NO_MARKS, seenBy } from "./hands";
+import { movePicture } from "./movePicture";
 
-const REPLAY_BEFORE = 4;
-const REPLAY_RATE = 0.5;
 /** The same letter again within this is about what was just logged. In seconds of footage. */
 const AGAIN = 1.5;
-
-export interface Marks {
-  from: number | null;
-  to: number | null;
-}
-export const NO_MARKS: Marks = { from: null, to: null };
-
-export interface Hands {
-  playhead: Playhead;
-  log: Log;
-  desk: Desk;
-  /** The key of the observation that is chosen at this very moment. */
-  chosenNow: () => string | null;
-  marks: Marks;
-  choose: (key: string | null) => void;
-  /** The coach's own list of causes. */
-  causes: string[];
-  /** The position whose detail is asked at this very moment. */
-  detailingNow: () => string | null;
-  askDetail: (of: string | null) => void;
-  setDraft: (draft: Draft) => void;
-  setMarks: (marks: Marks) => void;
-  setView: (change: (view: View) => View) => void;
-  help: () => void;
-}
-
-export function millis(t: number): number {
-  return Math.round(t * 1000) / 1000;
-}
+/** So close together facts about the legs are of one moment. In seconds of footage. */
+const AT_ONCE = 0.5;
 
 /** An observation somewhere else in time; a span keeps its length. */
 export function movedTo(seen: Keyed, t: number): Keyed {
@@ -64,8 +34,8 @@ export function useCommands(hands: Hands): (command: Command) => void {
 /** Open the form of an observation; paused between marks, a span has its ends already. */
 export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b", t?: number, until?: number): void {
   const { playhead, marks } = hands;
-  const span = kind === "submission" || kind === "grip";
-  const marked = span && until === undefined && !playhead.playing && marks.from !== null && marks.to !== null && marks.to > marks.from;
+  const marked =
+    kind === "submission" && until === undefined && !playhead.playing && marks.from !== null && marks.to !== null && marks.to > marks.from;
   playhead.pause();
   const from = marked ? marks.from : (t ?? playhead.now());
   const end = marked ? marks.to : until;
@@ -88,21 +58,6 @@ function placeNow({ desk, log }: Hands, t: number, side: Side): string {
   return placeAt(desk, log.queue.now(), t, side);
 }
 
-/** The observations as they are now, the chosen one, and the last one before the playhead. */
-function seenBy({ log, playhead, chosenNow }: Hands) {
-  const all = log.live();
-  const t = playhead.now();
-  const upTo = (kinds: (one: Keyed) => boolean) => all.filter((one) => one.t <= t + 0.001 && kinds(one)).at(-1);
-  return {
-    t,
-    upTo,
-    picked: all.find((one) => one.id === chosenNow()),
-    // What officials showed and names of exchanges are not seen on the mat.
-    before: upTo((one) => one.kind !== "call" && one.kind !== "exchange"),
-    clock: upTo((one) => one.kind === "clock"),
-  };
-}
-
 function carryOut(command: Command, hands: Hands): void {
   switch (command.do) {
     case "position":
@@ -111,6 +66,10 @@ function carryOut(command: Command, hands: Hands): void {
     case "compose":
     case "let_go":
     case "attempt":
+    case "grip":
+    case "contest":
+    case "legs":
+    case "unwatched":
     case "eye":
     case "period":
       logSeen(command, hands);
@@ -119,6 +78,7 @@ function carryOut(command: Command, hands: Hands): void {
     case "near":
     case "digit":
     case "detail":
+    case "lateral":
     case "move":
     case "delete":
       changeLogged(command, hands);
@@ -154,6 +114,8 @@ function pressedAgain(command: LogCommand, hands: Hands): Keyed | undefined {
   const same =
     (command.do === "position" && picked.kind === "position" && picked.position === command.position && picked.top == command.top) ||
     (command.do === "attempt" && picked.kind === "attempt" && picked.by === command.by) ||
+    (command.do === "grip" && picked.kind === "grip" && picked.by === command.by) ||
+    (command.do === "contest" && picked.kind === "contest" && picked.won === command.won) ||
     (command.do === "eye" && picked.kind === "mark" && picked.on === command.on && (picked.good ?? false) === command.good);
   return same ? picked : undefined;
 }
@@ -163,9 +125,12 @@ export function draftOf(seen: Keyed, focus?: string): Draft {
   return { kind: seen.kind, t: seen.t, values: valuesOf(seen), key: seen.id, ...(focus ? { focus } : {}) };
 }
 
-/** Ask more of what was just logged: a position's detail, an attempt's technique, a mark's text. The picture goes on. */
+/** Ask more of what was just logged: a position's detail, an attempt's technique, a mark's text, a grip's name. The picture
+ * goes on. */
 function askMore(seen: Keyed, hands: Hands): void {
-  if (seen.kind === "attempt") hands.setDraft(draftOf(seen, "technique"));
+  if (seen.kind === "grip") hands.setDraft(draftOf(seen.grip === NOT_NAMED ? { ...seen, grip: "" } : seen, "grip"));
+  else if (seen.kind === "contest") hands.setDraft(draftOf(seen, "won"));
+  else if (seen.kind === "attempt") hands.setDraft(draftOf(seen, "technique"));
   else if (seen.kind === "mark") hands.setDraft(draftOf(seen, "text"));
   else if (seen.kind === "position" && detailsOf(seen.position).length > 0) hands.askDetail(seen.id);
 }
@@ -191,6 +156,21 @@ function logNew(command: LogCommand, hands: Hands): void {
     case "attempt":
       add({ t, kind: "attempt", by: command.by, move: triedFrom(placeNow(hands, t, command.by)) });
       break;
+    case "grip":
+      add({ t, kind: "grip", by: command.by, grip: NOT_NAMED, ...between(hands) });
+      break;
+    case "contest":
+      add({ t, kind: "contest", for: contestFrom(placeNow(hands, t, command.won)), won: command.won, ...between(hands) });
+      break;
+    case "legs":
+      logLegs(command, hands);
+      break;
+    case "unwatched": {
+      const from = upTo(() => true)?.t ?? 0;
+      const stretch = between(hands) ?? { t: from, until: t };
+      if (stretch.until > stretch.t) add({ kind: "unwatched", ...stretch });
+      break;
+    }
     case "eye":
       add({ t, kind: "mark", on: command.on, ...(command.good ? { good: true } : {}) });
       break;
@@ -211,10 +191,43 @@ function logNew(command: LogCommand, hands: Hands): void {
       break;
     case "let_go": {
       const on = upTo((one) => one.kind === "submission" || one.kind === "grip");
-      if (on) hands.log.put({ ...on, until: t } as Keyed);
+      if (on) hands.log.put({ ...on, until: t, ...(command.broken && on.kind === "grip" ? { broken: true } : {}) } as Keyed);
       break;
     }
   }
+}
+
+/** What lies between the marks while the picture stands still; the marks are used up by it. */
+function between({ marks, playhead, setMarks }: Hands): { t: number; until: number } | null {
+  if (playhead.playing || marks.from === null || marks.to === null || marks.to <= marks.from) return null;
+  setMarks(NO_MARKS);
+  return { t: millis(marks.from), until: millis(marks.to) };
+}
+
+/** A fact about legs that are tied up; several of one side at one moment are one entry. */
+function logLegs({ by, number }: { by: Side; number: number }, hands: Hands): void {
+  const says = LEG_ANSWERS[number - 1]?.says;
+  if (!says) return;
+  const { t, picked } = seenBy(hands);
+  const same = picked?.kind === "legs" && picked.by === by && Math.abs(t - picked.t) < AT_ONCE;
+  if (same) hands.log.put({ ...picked, ...says });
+  else hands.choose(hands.log.add({ t, kind: "legs", by, ...says } as Observation));
+}
+
+/** Whether legs are tied up at the playhead. */
+function legsTied(hands: Hands, t: number): boolean {
+  return placeNow(hands, t, "a").startsWith("entangled");
+}
+
+type Sided = Extract<Keyed, { own?: unknown }>;
+const SIDED: Keyed["kind"][] = ["attempt", "submission", "technique", "grip", "contest", "mark"];
+
+/** Left or right: the first press is of the one who acts, the second of the other, a third begins again. */
+function laterally(one: Keyed, to: "left" | "right"): Keyed | null {
+  if (one.kind === "legs") return { ...one, leg: to };
+  if (!SIDED.includes(one.kind)) return null;
+  const { own, target, ...rest } = one as Sided;
+  return (own && !target ? { ...rest, own, target: to } : { ...rest, own: to }) as Keyed;
 }
 
 /** Change what was logged: the chosen observation, or the last one before the playhead. */
@@ -232,9 +245,19 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
     }
     case "near":
       if (one?.kind === "attempt") hands.log.put({ ...one, outcome: one.outcome === "near" ? "failed" : "near" });
+      if (one?.kind === "grip") hands.log.put({ ...one, outcome: one.outcome === "failed" ? "held" : "failed" });
       break;
+    case "lateral": {
+      const next = one && laterally(one, command.to);
+      if (next) hands.log.put(next);
+      break;
+    }
     case "digit": {
-      const answer = one && answersOf(one, hands.causes)[command.number - 1];
+      if (!(picked && asks(picked)) && legsTied(hands, hands.playhead.now())) {
+        logLegs({ by: command.side, number: command.number }, hands);
+        break;
+      }
+      const answer = one && answersOf(one, hands.choices)[command.number - 1];
       if (answer) hands.log.put({ ...one, ...answer.says } as Keyed);
       break;
     }
@@ -254,60 +277,4 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
       hands.choose(null);
       break;
   }
-}
-
-/** Move the picture, or the view of it. */
-function movePicture(command: PictureCommand, hands: Hands): void {
-  const { playhead, marks } = hands;
-  const t = playhead.now();
-  switch (command.do) {
-    case "play":
-      playhead.toggle();
-      break;
-    case "step":
-      playhead.step(command.frames);
-      break;
-    case "nudge":
-      playhead.nudge(command.seconds);
-      break;
-    case "rate": {
-      const at = RATES.indexOf(playhead.rate);
-      playhead.setRate(RATES[Math.max(0, Math.min(RATES.length - 1, at + command.by))] ?? 1);
-      break;
-    }
-    case "replay":
-      playhead.setRate(REPLAY_RATE);
-      playhead.seek(Math.max(0, (seenBy(hands).before?.t ?? t) - REPLAY_BEFORE));
-      playhead.play();
-      break;
-    case "mark":
-      hands.setMarks({ ...marks, [command.which]: t });
-      break;
-    case "loop":
-      playhead.setLoop(playhead.loop ? null : between(hands, t));
-      break;
-    case "escape":
-      hands.setMarks(NO_MARKS);
-      playhead.setLoop(null);
-      break;
-    case "mute":
-      playhead.setMuted(!playhead.muted);
-      break;
-    case "turn":
-      hands.setView(turned);
-      break;
-    case "zoom":
-      hands.setView((view) => (command.by === 0 ? { ...PLAIN, turns: view.turns } : zoomed(view, command.by)));
-      break;
-  }
-}
-
-/** What to repeat: what lies between the marks, or the exchange the playhead is in. */
-function between({ marks, desk, playhead }: Hands, t: number): { from: number; to: number } | null {
-  if (marks.from !== null && marks.to !== null) return { from: marks.from, to: marks.to };
-  const at = exchangeAt(desk.verdict, t);
-  const exchange = desk.verdict.exchanges[at];
-  if (!exchange) return null;
-  const last = at === desk.verdict.exchanges.length - 1;
-  return { from: exchange.start, to: last ? (playhead.end ?? Math.max(exchange.end, t)) : exchange.end };
 }

@@ -1,8 +1,11 @@
 import { useEffect, useRef } from "react";
-import { detailsOf } from "./forms";
+import { detailsOf } from "./answers";
 import { type Command, commandOf, type OwnKeys } from "./keys";
-import { compose, type Hands, millis } from "./useCommands";
+import { type Hands, millis } from "./hands";
+import { compose } from "./useCommands";
 
+/** What a key logs at once that lasts as long as the key is down. */
+const LASTING: Command["do"][] = ["attempt", "grip", "contest"];
 /** A key held longer than this is a span; shorter, a press. */
 const HOLD_MS = 300;
 
@@ -17,8 +20,8 @@ function detailOf(event: KeyboardEvent, { detailingNow, askDetail, log }: Hands)
 }
 
 /**
- * Turns key presses into commands. While the clip plays, the key of a submission or a
- * grip is timed: held down it is a span from press to release, else a moment.
+ * Turns key presses into commands. While the clip plays, the key of a submission, an attempt, a
+ * grip or a contest is timed: held down it is a span from press to release, else a moment.
  */
 export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: OwnKeys, away: boolean): void {
   const latest = useRef({ hands, away, own });
@@ -26,9 +29,9 @@ export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: 
     latest.current = { hands, away, own };
   });
   useEffect(() => {
-    let holding: { kind: "submission" | "grip"; side: "a" | "b"; code: string; t: number; at: number } | null = null;
-    /** The attempt whose key is down: logged already, and given its end when the key comes up late. */
-    let trying: { code: string; key: string; at: number } | null = null;
+    let holding: { kind: "submission"; side: "a" | "b"; code: string; t: number; at: number } | null = null;
+    /** What was logged by the key that is down, and is given its end when the key comes up late. */
+    let lasting: { code: string; key: string; at: number } | null = null;
     const pressed = (event: KeyboardEvent) => {
       const now = latest.current;
       const target = event.target as HTMLElement;
@@ -40,24 +43,25 @@ export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: 
       event.preventDefault();
       if (event.repeat && command.do !== "step" && command.do !== "nudge" && command.do !== "move") return;
       const { playhead } = now.hands;
-      if (command.do === "compose" && (command.kind === "submission" || command.kind === "grip") && playhead.playing) {
+      if (command.do === "compose" && command.kind === "submission" && playhead.playing) {
         holding = { kind: command.kind, side: command.side, code: event.code, t: playhead.now(), at: event.timeStamp };
         return;
       }
       run(command);
-      const key = command.do === "attempt" && playhead.playing ? now.hands.chosenNow() : null;
-      if (key) trying = { code: event.code, key, at: event.timeStamp };
+      const key = LASTING.includes(command.do) && playhead.playing ? now.hands.chosenNow() : null;
+      if (key) lasting = { code: event.code, key, at: event.timeStamp };
     };
-    const tried = (event: KeyboardEvent) => {
-      if (!trying || event.code !== trying.code) return;
+    const ended = (event: KeyboardEvent) => {
+      if (!lasting || event.code !== lasting.code) return;
       const { log, playhead } = latest.current.hands;
-      const one = log.live().find((seen) => seen.id === trying?.key);
+      const one = log.live().find((seen) => seen.id === lasting?.key);
       const now = millis(playhead.now());
-      if (one?.kind === "attempt" && event.timeStamp - trying.at >= HOLD_MS && now > one.t) log.put({ ...one, until: now });
-      trying = null;
+      const spans = one?.kind === "attempt" || one?.kind === "grip" || one?.kind === "contest";
+      if (spans && event.timeStamp - lasting.at >= HOLD_MS && now > one.t) log.put({ ...one, until: now });
+      lasting = null;
     };
     const released = (event: KeyboardEvent) => {
-      tried(event);
+      ended(event);
       if (!holding || event.code !== holding.code) return;
       const { hands: now } = latest.current;
       const long = event.timeStamp - holding.at >= HOLD_MS;

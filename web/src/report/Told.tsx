@@ -4,6 +4,9 @@ import { Mark } from "../components/Mark";
 import { ScoreHead } from "../components/ScoreHead";
 import { clock, dayOf } from "../components/words";
 
+const INJURY =
+  "Only guardians, the athlete’s coaches and the head coach see this. No training with it until licensed medical staff have looked at it.";
+
 /** What a reader can do, and not everyone can. */
 interface Doing {
   tick?: (key: string, done: boolean) => void;
@@ -63,8 +66,24 @@ export function Told({ report, clips, tick, ticking, answer }: { report: Report;
           <Answers about="" report={report} answer={answer} name="the match" />
         </Part>
       )}
+      {report.injuries.length > 0 && <Injuries report={report} />}
       <p className="mt-6 border-t-2 border-rule pt-3 text-slate">{report.deference}</p>
     </article>
+  );
+}
+
+function Injuries({ report }: { report: Report }) {
+  return (
+    <Part title="Injury">
+      <ul>
+        {report.injuries.map((one, index) => (
+          <li key={index} className="border-b border-rule py-2 last:border-b-0">
+            <b>{clock(one.clock)}</b> {one.part}
+          </li>
+        ))}
+      </ul>
+      <p className="pt-2 text-slate">{INJURY}</p>
+    </Part>
   );
 }
 

@@ -8,17 +8,10 @@ from ...adjudication.reasons import Lost, claims_of
 from ...adjudication.rows import Award, UnpaidClaim
 from ...adjudication.sentences import amount
 from ...match_log.observations import Submission
-from ...techniques import find, lineage
+from ...techniques import goes_for_a_leg
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
 from .holding import lost_claims
-
-LEG_LOCKS = "Leg locks and slicers"
-
-
-def _goes_for_a_leg(technique: str) -> bool:
-    found = find(technique)
-    return found is not None and lineage(found)[-1].family == LEG_LOCKS
 
 
 def _swept(row: Award) -> bool:
@@ -34,7 +27,7 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     ]  # fmt: skip
     for hold in seen.of(Submission, seen.side):
         place = seen.place_before(hold.t)
-        if not _goes_for_a_leg(hold.technique) or (place.top != seen.side and place.position != "entangled"):
+        if not goes_for_a_leg(hold.technique) or (place.top != seen.side and place.position != "entangled"):
             continue
         rows = [
             row for row in sweeps

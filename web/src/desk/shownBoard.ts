@@ -1,0 +1,30 @@
+import type { Observation } from "../api/client";
+
+/** What a scoreboard shows of either side. */
+type Figures = Extract<Observation, { kind: "board" }>["score"];
+
+/** The order of the pairs of figures as they are typed. */
+const TYPED = ["points", "advantages", "penalties"] as const;
+export const BOARD_PATTERN = String.raw`\s*\d{1,3}\s*[-:]\s*\d{1,3}(\s+\d{1,3}\s*[-:]\s*\d{1,3}){0,2}\s*`;
+
+/** The figures of a scoreboard out of "4-2 1-0 0-0": points, then advantages, then penalties, the athlete's first. */
+export function boardOf(text: string): Figures {
+  const pairs = [...text.matchAll(/(\d+)\s*[-:]\s*(\d+)/g)];
+  const score: Figures = { a: {}, b: {} };
+  TYPED.forEach((tally, index) => {
+    const [, a, b] = pairs[index] ?? [];
+    score.a = { ...score.a, [tally]: Number(a ?? 0) };
+    score.b = { ...score.b, [tally]: Number(b ?? 0) };
+  });
+  return score;
+}
+
+/** Figures as they are typed; advantages and penalties only where there are some. */
+export function boardText(score: Figures): string {
+  const pairs = TYPED.map((tally) => [score.a?.[tally] ?? 0, score.b?.[tally] ?? 0] as const);
+  const last = pairs.findLastIndex(([a, b]) => a > 0 || b > 0);
+  return pairs
+    .slice(0, Math.max(1, last + 1))
+    .map(([a, b]) => `${a}-${b}`)
+    .join(" ");
+}
