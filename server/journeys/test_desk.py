@@ -103,6 +103,7 @@ class Scoring(Journey):
         page = self.page
         self.go_to(5)
         page.keyboard.press("w")
+        page.keyboard.press("w")  # pressed again, it asks which one
         page.get_by_label("Grip", exact=True).last.fill("collar")
         page.keyboard.press("Enter")
         self.saved()
@@ -236,7 +237,7 @@ class NothingIsLost(Journey):
     def test_what_the_server_refuses_can_be_corrected(self):
         match = self.at_desk(with_clip=False)
         self.page.keyboard.press("c")
-        self.page.keyboard.press("j")
+        self.page.keyboard.press("Shift+F")
         self.page.get_by_role("button", name="Log it").click()
         alert = self.page.get_by_role("alert")
         expect(alert).to_contain_text("give points, advantages or penalties")

@@ -19,21 +19,13 @@ from playwright.sync_api import expect
 
 from demo.setting import filmed_matches
 from jurata_core.answers import score
-from jurata_core.vocabulary import vocabulary
 from matches.actions import set_up
 from matches.logs import log_of
 from matches.models import Match
 
-from .base import Journey, filmed, outside
+from .base import filmed, outside
+from .by_keys import ByKeys
 
-POSITION_KEYS = {
-    "guard": "g", "turtle": "t", "side": "s", "knee_on_belly": "k", "mount": "m", "back_one_hook": "h", "back": "b",
-    "entangled": "e", "standing": "f", "double_pull": "d", "scramble": "r",
-}  # fmt: skip
-DETAIL_KEYS = {
-    (position, one["name"]): one["key"] for position, rows in vocabulary()["details"].items() for one in rows
-}
-CAUSES, STOPS = vocabulary()["causes"], list(vocabulary()["stops"])
 MOST_KEYS = 1.7
 """So many keys at most for an observation, and so many for a detail; those that move the footage not counted."""
 
@@ -73,77 +65,17 @@ def without_calls(log: dict[str, Any]) -> dict[str, Any]:
     return {**log, "observations": [one for one in log["observations"] if one["kind"] != "call"]}
 
 
-class FullMatch(Journey):
+class FullMatch(ByKeys):
     def setUp(self):
         super().setUp()
         self.server = Server()
         self.server.start()
         self.addCleanup(self.server.kill)
         self.address = self.server.address
-        self.pressed = 0
-
-    def press(self, key: str) -> None:
-        self.page.keyboard.press(key)
-        self.pressed += 1
-
-    def side(self, key: str, side: str | None) -> None:
-        self.press(f"Shift+{key.upper() if len(key) == 1 else key}" if side == "b" else key)
-
-    def name_it(self, name: str) -> None:
-        """Type until what was seen is the name that Enter takes."""
-        lit = self.page.locator("[role=option][aria-selected=true] > span:first-child")
-        for letter in ["", *name]:
-            if letter:
-                self.press(letter)
-            if lit.count() and lit.inner_text().casefold() == name.replace("-", " "):
-                return
-        self.fail(f"{name} is not found by its name")
-
-    def log(self, seen: dict[str, Any]) -> None:
-        """The keys for what was seen."""
-        match seen["kind"]:
-            case "clock" if seen.get("restart") == "placed":
-                self.side(POSITION_KEYS[seen["position"]], seen.get("top"))
-            case "clock":
-                self.press("Shift+C" if seen.get("restart") == "standing" else "c")
-                if "why" in seen:
-                    self.press(str(1 + STOPS.index(seen["why"])))
-            case "period":
-                self.press("Shift+Y")
-            case "position":
-                self.side(POSITION_KEYS[seen["position"]], seen.get("top"))
-                if "detail" in seen:
-                    self.side(POSITION_KEYS[seen["position"]], seen.get("top"))
-                    self.press(DETAIL_KEYS[seen["position"], seen["detail"]])
-                if seen.get("sure") is False:
-                    self.press("u")
-            case "pull":
-                self.side("p", seen["by"])
-            case "submission":
-                self.side("x", seen["by"])
-                self.name_it(seen["technique"])
-                self.press("Shift+Enter" if seen["threat"] == "close" else "Enter")
-            case "foul":
-                self.side("v", seen["by"])
-                self.press("Enter")
-            case "attempt":
-                self.side("n", seen["by"])
-                if seen.get("outcome") == "near":
-                    self.press("Shift+Enter")
-            case "mark":
-                self.side("Quote" if seen.get("good") else "Semicolon", seen["on"])
-                self.press(str(1 + CAUSES.index(seen["cause"])))
-            case "grip":
-                self.side("w", seen["by"])
-                self.name_it(seen["grip"])
-                self.press("Enter")
-            case "end":
-                self.press("Enter")
-                expect(self.page.get_by_role("heading", name="How it ended")).to_be_visible()
-                self.press("Enter")
 
     def score_match(self, log: dict[str, Any], dies_at: int | None = None) -> None:
         """Score all that is on the clip, in its order; with the server dead for one of the observations."""
+        self.attire = log["division"]["attire"]
         steps = [(seen["t"], number, seen) for number, seen in enumerate(log["observations"])]
         steps += [
             (seen["until"], number, None)
