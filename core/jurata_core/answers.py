@@ -182,4 +182,5 @@ def ask_legality(raw: Any) -> Answer:
     if answer.technique is None and answer.status == "legal":
         raise unknown_technique(str(name), division, ruleset)
     named = answer.technique.id if answer.technique else name
-    return {"technique": named, "status": answer.status, "because": answer.because}
+    because = " ".join((answer.because, *answer.neighbours))
+    return {"technique": named, "status": answer.status, "because": because}

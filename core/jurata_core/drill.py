@@ -113,7 +113,7 @@ def _legality(key: str, seed: int, division: Division, ruleset: Ruleset, rng: ra
         lines=(technique.about,),
         options=tuple(options.values()),
         right=list(options).index(found.status),
-        because=f"{found.because} {found.argued}".strip(),
+        because=" ".join(one for one in (found.because, *found.neighbours, found.argued) if one),
     )
 
 

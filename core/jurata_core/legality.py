@@ -6,13 +6,24 @@ the first column of :attr:`Division.column` in which a technique is legal.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from .divisions import RANK, Division
 from .rulesets import Ruleset
-from .techniques import Technique, family, find, lineage, misspelt, named_in, spelling, suggestions, within
+from .techniques import (
+    Technique,
+    family,
+    find,
+    lineage,
+    misspelt,
+    named_in,
+    spelling,
+    suggestions,
+    within,
+    within_sentence,
+)
 
 Status = Literal["legal", "illegal", "stop"]
 
@@ -38,6 +49,8 @@ class Legality:
     because: str
     doubtful: bool = False
     """Whether the name is unknown and near that of a technique that is not legal."""
+    neighbours: tuple[str, ...] = ()
+    """Of a legal technique, what would make one of it that is not, each as a sentence."""
 
 
 def legality(name: str, division: Division, ruleset: Ruleset) -> Legality:
@@ -88,6 +101,19 @@ def _keys(names: tuple[str, ...]) -> frozenset[str]:
 
 @lru_cache(maxsize=8192)
 def _answer(name: str, division: Division, rules: _Allowances) -> Legality:
+    found = _status(name, division, rules)
+    if found.technique is None or found.status != "legal":
+        return found
+    said = []
+    for turn in dict.fromkeys(turn for step in lineage(found.technique) for turn in step.turns):
+        other = _status(turn.into, division, rules)
+        if other.status != "legal" and other.technique is not None:
+            then = "is illegal here" if other.status == "illegal" else "is stopped by the referee here"
+            said.append(f"Where {turn.when}, it is a {within_sentence(other.technique.name)}, which {then}.")
+    return replace(found, neighbours=tuple(said))
+
+
+def _status(name: str, division: Division, rules: _Allowances) -> Legality:
     technique = find(name)
     if technique is None:
         named = name[:1].upper() + name[1:]

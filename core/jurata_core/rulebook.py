@@ -39,6 +39,8 @@ class Entry:
     because: str
     follows: str
     argued: str
+    neighbours: tuple[str, ...]
+    """What would make a technique of it that is not legal."""
 
     def as_json(self) -> dict[str, Any]:
         found = self.technique
@@ -52,6 +54,8 @@ class Entry:
             "because": self.because,
             "follows": self.follows,
             "argued": self.argued,
+            "neighbours": list(self.neighbours),
+            "varies": _nearest(found, "varies"),
             "about": found.about,
             "danger": FALLING if found.family == FALLS else DANGER,
             "injures": _nearest(found, "injures"),
@@ -118,9 +122,8 @@ class Band:
 def entry(technique: Technique, division: Division, ruleset: Ruleset) -> Entry:
     """What a technique is in a division, and what follows from it."""
     answer = legality(technique.id, division, ruleset)
-    return Entry(
-        technique, answer.status, answer.because, follows(answer.status, ruleset), argued(technique, answer.status)
-    )
+    then, whatever = follows(answer.status, ruleset), argued(technique, answer.status)
+    return Entry(technique, answer.status, answer.because, then, whatever, answer.neighbours)
 
 
 def entries(division: Division, ruleset: Ruleset) -> list[Entry]:

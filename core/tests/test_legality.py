@@ -124,6 +124,39 @@ class Table(unittest.TestCase):
         answer = legality("inverted heel hook", Division(25, "blue", "gi"), preset("full-points"))
         self.assertIn("is a variant of Heel hook", answer.because)
 
+    def test_what_is_legal_is_said_with_what_would_make_it_illegal(self):
+        """By parent or family, and only where the other one is not legal in that division."""
+
+        def neighbours(name, age, belt, attire="gi"):
+            return legality(name, Division(age, belt, attire), preset("full-points")).neighbours
+
+        self.assertEqual(
+            neighbours("bow and arrow", 14, "green")[0],
+            "Where the head is bent or twisted along with the choke, it is a choke with a spinal lock, which is illegal "
+            "here.",
+        )
+        self.assertEqual(len(neighbours("bow and arrow", 30, "black")), 1, "the spinal lock alone is never legal")
+        self.assertIn("which is stopped by the referee here", neighbours("single leg", 25, "white")[0])
+        self.assertNotIn("referee", " ".join(neighbours("single leg", 25, "blue")))
+        self.assertIn("the hands pull the head down", neighbours("mounted triangle", 14, "green")[0])
+        self.assertEqual(neighbours("heel hook", 25, "white"), (), "of what is illegal itself nothing is said")
+        for technique in catalogue().values():
+            for turn in technique.turns:
+                self.assertNotEqual(find(turn.into).id, technique.id)
+
+    def test_common_words_of_rulebooks_are_found(self):
+        for name, meant in (
+            ("choke from the figure-four with the head pulled", "triangle-head-pull"),
+            ("kimura that turns the neck", "spinal-lock"),
+            ("kane basame", "scissor-takedown"),
+            ("Tarigo Plata", "leg-wrapped-shoulder-lock"),
+            ("single leg, head outside", "single-leg-head-outside"),
+            ("single-leg takedown (head on the outside)", "single-leg-head-outside"),
+        ):
+            self.assertEqual(find(name).id, meant, name)
+        for name in ("leg lock", "leglock", "leglocks", "Leg-locks"):
+            self.assertIn("heel-hook", family(name), name)
+
     def test_close_misspellings_are_suggested(self):
         for typed, meant in (("gilotine", "guillotine"), ("omaplata", "omoplata"), ("heel hok", "heel-hook")):
             self.assertEqual(suggestions(typed)[0], meant)

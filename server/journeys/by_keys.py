@@ -49,10 +49,36 @@ class ByKeys(Journey):
 
     def log(self, seen: dict[str, Any]) -> None:
         """The keys for what was seen."""
-        self.log_kind(seen)
+        if seen["kind"] in ("grip", "contest", "legs"):
+            self.log_close(seen)
+        else:
+            self.log_kind(seen)
         for name in ("own", "target"):
             if name in seen:
                 self.press(LATERAL[seen[name]])
+
+    def log_close(self, seen: dict[str, Any]) -> None:
+        """Grips, what both fight for, and legs."""
+        match seen["kind"]:
+            case "grip":
+                self.side("w", seen["by"])
+                if seen["grip"] in GRIPS[self.attire]:
+                    self.press(str(1 + GRIPS[self.attire].index(seen["grip"])))
+                else:
+                    self.side("w", seen["by"])
+                    self.name_it(seen["grip"])
+                    self.press("Enter")
+                if seen.get("outcome") == "failed":
+                    self.press("Shift+Enter")
+            case "contest":
+                self.side("j", seen["won"])
+                self.press(str(1 + CONTESTS.index(seen["for"])))
+            case "legs":
+                for number, fact in enumerate(LEGS):
+                    if fact.items() <= seen.items():
+                        self.side(str(1 + number), seen["by"])
+                if "leg" in seen:
+                    self.press(LATERAL[seen["leg"]])
 
     def log_kind(self, seen: dict[str, Any]) -> None:
         match seen["kind"]:
@@ -89,25 +115,6 @@ class ByKeys(Journey):
             case "mark":
                 self.side("Quote" if seen.get("good") else "Semicolon", seen["on"])
                 self.press(str(1 + CAUSES.index(seen["cause"])))
-            case "grip":
-                self.side("w", seen["by"])
-                if seen["grip"] in GRIPS[self.attire]:
-                    self.press(str(1 + GRIPS[self.attire].index(seen["grip"])))
-                else:
-                    self.side("w", seen["by"])
-                    self.name_it(seen["grip"])
-                    self.press("Enter")
-                if seen.get("outcome") == "failed":
-                    self.press("Shift+Enter")
-            case "contest":
-                self.side("j", seen["won"])
-                self.press(str(1 + CONTESTS.index(seen["for"])))
-            case "legs":
-                for number, fact in enumerate(LEGS):
-                    if fact.items() <= seen.items():
-                        self.side(str(1 + number), seen["by"])
-                if "leg" in seen:
-                    self.press(LATERAL[seen["leg"]])
             case "end":
                 self.press("Enter")
                 expect(self.page.get_by_role("heading", name="How it ended")).to_be_visible()

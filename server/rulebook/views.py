@@ -63,6 +63,8 @@ class TechniqueSerializer(serializers.Serializer[Any]):
     caution = serializers.CharField(allow_null=True)
     status = serializers.ChoiceField(STATUSES)
     because = serializers.CharField()
+    neighbours = serializers.ListField(child=serializers.CharField(), help_text="what would make it illegal here")
+    varies = serializers.CharField(allow_null=True, help_text="where rulebooks differ about it")
     likely = serializers.DictField(
         child=serializers.IntegerField(), help_text="its rank in the places it is tried from"
     )
@@ -83,6 +85,8 @@ class TechniqueEntrySerializer(serializers.Serializer[Any]):
     because = serializers.CharField()
     follows = serializers.CharField()
     argued = serializers.CharField(help_text="what is often argued and makes no difference")
+    neighbours = serializers.ListField(child=serializers.CharField(), help_text="what would make it illegal here")
+    varies = serializers.CharField(allow_null=True, help_text="where rulebooks differ about it")
     about = serializers.CharField()
     danger = serializers.CharField(help_text="how it is stopped in time")
     injures = serializers.CharField(allow_null=True)
@@ -212,6 +216,8 @@ def techniques(request: Request) -> Response:
                 "caution": one.caution,
                 "status": answer.status,
                 "because": answer.because,
+                "neighbours": answer.neighbours,
+                "varies": one.varies,
                 "likely": one.likely,
                 "meant_by": one.meant_by,
             }

@@ -13,10 +13,12 @@ from ..divisions import Division, match_length
 from ..legality import legality
 from ..rulebook import DANGER, DEFERENCE, Rule, differences, entries, first_upper, follows, scoring
 from ..rulesets import Ruleset
+from ..techniques import catalogue
 
 CHILD = 15
 """Up to this age a briefing is worded for a child and the parents."""
 MOST_ERRORS = 5
+MOST_TURNS = 4
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +53,8 @@ class Briefing:
     """Whether it is worded for a child."""
     wins: tuple[Rule, ...]
     barred: tuple[Barred, ...]
+    turns: tuple[str, ...]
+    """What is legal and turns into something that is not, the commonest first."""
     errors: tuple[str, ...]
     changed: tuple[str, ...]
     """What differs from the event before; empty where none is given, or nothing differs."""
@@ -67,6 +71,7 @@ def briefing(division: Division, ruleset: Ruleset, before: tuple[Division, Rules
         plain=plain,
         wins=tuple(_plain_scoring(division, ruleset) if plain else scoring(division, ruleset)),
         barred=tuple(_barred(division, ruleset)),
+        turns=tuple(_turns(division, ruleset)),
         errors=tuple(_errors(division, ruleset, plain)),
         changed=() if before is None else tuple(_changed(before, (division, ruleset))),
         danger="Tap early. Let go when your opponent taps. Stop when the referee says stop." if plain else DANGER,
@@ -88,6 +93,16 @@ def _barred(division: Division, ruleset: Ruleset) -> list[Barred]:
         Barred(family, tuple(SameConsequence(tuple(techniques), then) for then, techniques in groups.items()))
         for family, groups in found.items()
     ]
+
+
+def _turns(division: Division, ruleset: Ruleset) -> list[str]:
+    """For what is tried most, what would make it illegal; of each kind once."""
+    found: dict[str, str] = {}
+    for one in sorted(catalogue().values(), key=lambda one: (-len(one.likely), one.id)):
+        answer = legality(one.id, division, ruleset)
+        for said in answer.neighbours if one.likely else ():
+            found.setdefault(said, f"{one.name}: {said[:1].lower()}{said[1:]}")
+    return list(found.values())[:MOST_TURNS]
 
 
 @cache

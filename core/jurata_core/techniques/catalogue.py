@@ -11,11 +11,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
 from pathlib import Path
-from typing import Literal, cast
+from typing import Literal, NamedTuple, cast
 
 FOLDER = Path(__file__).parent
 LegalFrom = Literal["always", "age-13", "age-16", "blue", "brown", "brown-nogi", "never"]
 LEGAL_FROM = ("always", "age-13", "age-16", "blue", "brown", "brown-nogi", "never")
+
+
+class Turn(NamedTuple):
+    """What makes another technique of one: ``when`` is the end of a sentence."""
+
+    into: str
+    when: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +43,10 @@ class Technique:
     """The places it is often tried from, as "mount top", with how many are tried more often there."""
     meant_by: tuple[str, ...]
     """Words for a whole family that may mean it, as "leg lock"; it is not found by them."""
+    turns: tuple[Turn, ...]
+    """What turns it into another one; the variants of a technique turn as it does."""
+    varies: str | None
+    """Where rulebooks differ about it, or leave it to the referee."""
 
 
 def spelling(name: str) -> str:
@@ -57,6 +68,7 @@ def catalogue() -> Mapping[str, Technique]:
     """All techniques by id. Raises ValueError where the data files contradict themselves."""
     found: dict[str, Technique] = {}
     likely, meant_by = _likely(), _family_words()
+    turns, varies = _turns()
     for path in sorted(FOLDER.glob("[!_]*.json")):
         data = json.loads(path.read_text("utf-8"))
         for row in data["techniques"]:
@@ -77,13 +89,18 @@ def catalogue() -> Mapping[str, Technique]:
                 caution=row.get("caution"),
                 likely=likely.pop(row["id"], {}),
                 meant_by=meant_by.pop(row["id"], ()),
+                turns=turns.pop(row["id"], ()),
+                varies=varies.pop(row["id"], None),
             )
-    for file, left in (("_likely.json", likely), ("_families.json", meant_by)):
+    left_over = {"_likely.json": [*likely], "_families.json": [*meant_by], "_turns.json": [*turns, *varies]}
+    for file, left in left_over.items():
         if left:
             raise ValueError(f"{file}: not in the catalogue: {', '.join(left)}")
     for technique in found.values():
         if technique.parent is not None and technique.parent not in found:
             raise ValueError(f"{technique.id}: its parent {technique.parent} is not in the catalogue")
+        if unknown := [turn.into for turn in technique.turns if turn.into not in found]:
+            raise ValueError(f"_turns.json: not in the catalogue: {', '.join(unknown)}")
     return found
 
 
@@ -94,6 +111,16 @@ def _likely() -> dict[str, dict[str, int]]:
         for rank, name in enumerate(ids):
             ranks.setdefault(name, {})[place] = rank
     return ranks
+
+
+def _turns() -> tuple[dict[str, tuple[Turn, ...]], dict[str, str]]:
+    """What turns each technique into another one, and where rulebooks differ about it."""
+    data = json.loads((FOLDER / "_turns.json").read_text("utf-8"))
+    turns: dict[str, tuple[Turn, ...]] = {}
+    for row in data["turns"]:
+        for name in row["of"]:
+            turns[name] = (*turns.get(name, ()), Turn(row["into"], row["when"]))
+    return turns, {name: row["text"] for row in data["varies"] for name in row["of"]}
 
 
 def _family_words() -> dict[str, tuple[str, ...]]:

@@ -4992,6 +4992,10 @@ export interface components {
             caution: string | null;
             status: components["schemas"]["StatusEnum"];
             because: string;
+            /** @description what would make it illegal here */
+            neighbours: string[];
+            /** @description where rulebooks differ about it */
+            varies: string | null;
             /** @description its rank in the places it is tried from */
             likely: {
                 [key: string]: number;
@@ -5011,6 +5015,10 @@ export interface components {
             follows: string;
             /** @description what is often argued and makes no difference */
             argued: string;
+            /** @description what would make it illegal here */
+            neighbours: string[];
+            /** @description where rulebooks differ about it */
+            varies: string | null;
             about: string;
             /** @description how it is stopped in time */
             danger: string;
@@ -5040,6 +5048,10 @@ export interface components {
             follows: string;
             /** @description what is often argued and makes no difference */
             argued: string;
+            /** @description what would make it illegal here */
+            neighbours: string[];
+            /** @description where rulebooks differ about it */
+            varies: string | null;
             about: string;
             /** @description how it is stopped in time */
             danger: string;

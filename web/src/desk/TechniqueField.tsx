@@ -79,11 +79,11 @@ export function TechniqueField({
 
 /** What is to be known of a technique before it is logged: whether it is legal here, why, and the usual caution. */
 function Ruled({ technique }: { technique: Technique }) {
-  const { status, because, caution } = technique;
+  const { status, because, neighbours, caution } = technique;
   return (
     <p className="max-w-2xl text-[14px] leading-tight text-bone">
       {status !== "legal" && <span className="mr-2 bg-bone px-1 font-semibold text-night">{STATUS[status]}</span>}
-      {because} {caution ?? "Tap early, let go at the tap, stop on the referee’s word."}{" "}
+      {[because, ...neighbours].join(" ")} {caution ?? "Tap early, let go at the tap, stop on the referee’s word."}{" "}
       <span className="text-fog">The event&rsquo;s own rulebook, referees and licensed medical staff decide.</span>
     </p>
   );

@@ -72,10 +72,25 @@ function Answer({ entry, asked }: { entry: Entry; asked: Asked }) {
         <p className="mt-2">{entry.because}</p>
         {entry.argued && <p className="mt-1 text-slate">{entry.argued}</p>}
         <p className="mt-2 text-slate">{entry.about}</p>
+        <Neighbours entry={entry} />
         <Danger entry={entry} />
       </div>
       {page.data?.id === entry.id && <Maps page={page.data} asked={asked} />}
     </div>
+  );
+}
+
+/** What would make it illegal, and where rulebooks differ. */
+export function Neighbours({ entry }: { entry: Pick<Entry, "neighbours" | "varies"> }) {
+  return (
+    <>
+      {entry.neighbours.map((text) => (
+        <p key={text} className="mt-1">
+          {text}
+        </p>
+      ))}
+      {entry.varies && <p className="mt-1 text-slate">{entry.varies}</p>}
+    </>
   );
 }
 

@@ -4,7 +4,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, type Division, type Entry, ok } from "../api/client";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { AskByName, Danger } from "./AskByName";
+import { AskByName, Danger, Neighbours } from "./AskByName";
 import { type Asked, briefingOf, useAsked, useOther } from "../components/asked";
 import { Differences } from "./Differences";
 import { DivisionPicker } from "./DivisionPicker";
@@ -185,6 +185,7 @@ function Row({ entry }: { entry: Entry }) {
           <p>{entry.because}</p>
           {entry.argued && <p className="text-slate">{entry.argued}</p>}
           <p className="text-slate">{entry.about}</p>
+          <Neighbours entry={entry} />
           <Danger entry={entry} />
           {open && <OwnNames entry={entry} />}
         </div>

@@ -24,7 +24,11 @@ export const SPORT: { title: string; words: SportWord[] }[] = [
         word: "back control",
         meaning: "Behind the opponent with both hooks: a foot inside each thigh, ankles not crossed. With one hook it is not complete yet.",
       },
-      { word: "leg entanglement", meaning: "Legs wound around a leg to attack the foot or knee." },
+      {
+        word: "leg entanglement",
+        meaning:
+          "Legs wound around a leg to attack the foot or knee. On top is whoever is up, not whoever attacks; usually no one is. A guard that ties up a leg from below is guard.",
+      },
       { word: "scramble", meaning: "A moment in which no one has a position." },
     ],
   },
@@ -38,6 +42,11 @@ export const SPORT: { title: string; words: SportWord[] }[] = [
       { word: "reversal", meaning: "From below, not in the guard, to on top." },
       { word: "escape", meaning: "Out of a bad position." },
       { word: "submission", meaning: "A choke or lock that makes the opponent tap. An attempt threatens; a close one nearly finished." },
+      { word: "contest", meaning: "Both fight for something: head or inside position, an underhook, posture, a grip, the hips." },
+      {
+        word: "knee caught, heel exposed",
+        meaning: "In a leg entanglement: the attacker has the other’s knee line behind the hips; the heel can be taken. Free and hidden are the opposites.",
+      },
       { word: "near", meaning: "A move that very nearly worked: it may score an advantage." },
       { word: "stalling", meaning: "Not trying to improve; fleeing is leaving the mat or the position to avoid the fight." },
     ],
@@ -64,6 +73,7 @@ export const SPORT: { title: string; words: SportWord[] }[] = [
         meaning: "Where in the video something is; what the event’s clock showed then, counted from the start of the match.",
       },
       { word: "mark", meaning: "Your own judgement of a moment: something wrong or well done, with a cause. It changes no score." },
+      { word: "not watched", meaning: "A stretch that the clip does not show, or that no one looked at. Nothing is concluded from it." },
       { word: "unsure", meaning: "An entry you could not see well. The score is then a range, from worst to best." },
       { word: "second score", meaning: "The same match scored by someone else without seeing yours, to be compared." },
       { word: "error, root", meaning: "Something that cost the athlete; the first of several that came from one another." },
