@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from .adjudication import Verdict
 from .formats.captions import captions
+from .formats.logged import logged_captions, logged_csv
 from .formats.sheet import score_sheet
 from .formats.table import ledger_csv
 from .match_log import MatchLog
@@ -31,6 +32,8 @@ def sheet_of(log: MatchLog, verdict: Verdict) -> str:
 EXPORTS = (
     Export("csv", "Score (CSV)", "csv", "text/csv; charset=utf-8", lambda log, verdict: ledger_csv(verdict)),
     Export("vtt", "Captions (WebVTT)", "vtt", "text/vtt; charset=utf-8", lambda log, verdict: captions(verdict)),
+    Export("logged", "Entries (CSV)", "csv", "text/csv; charset=utf-8", logged_csv),
+    Export("logged-vtt", "Entries as captions (WebVTT)", "vtt", "text/vtt; charset=utf-8", logged_captions),
     Export("text", "Score sheet (text)", "txt", "text/plain; charset=utf-8", sheet_of),
 )
 

@@ -219,6 +219,45 @@ class Exports(unittest.TestCase):
         for said in ("Full points", "Athlete, 2 points", "2 s of 3 s", "overrule this sheet", "won on points"):
             self.assertIn(said, text)
 
+    LOGGED = (
+        seen(4, "grip", by="a", grip="collar", own="right", target="left", until=9),
+        seen(5, "legs", by="b", knee="caught", leg="right"),
+        seen(6, "contest", **{"for": "head"}, won="a"),
+        seen(7, "board", score={"a": {"points": 2}, "b": {"penalties": 1}}),
+        seen(8, "unwatched", until=12),
+        seen(13, "mark", on="a", cause="grips", text="=1+1", instead="Frame first.", hurt="left knee", sure=False),
+    )
+
+    def test_what_was_logged_as_a_table(self):
+        """Every kind and field, each in its column; an injury is in no file of this kind."""
+        text = export(log(start(), *self.LOGGED, end()), "logged")
+        rows = list(csv.DictReader(io.StringIO(text)))
+        self.assertEqual([row["kind"] for row in rows][1:-1], [one["kind"] for one in self.LOGGED])
+        grip, legs, contest, board, unwatched, mark = rows[1:-1]
+        self.assertEqual([grip[name] for name in ("t", "clock", "until", "side", "own", "target")],
+                         ["4", "0:04", "9", "a", "right", "left"])  # fmt: skip
+        self.assertEqual((legs["side"], legs["knee"], legs["leg"]), ("b", "caught", "right"))
+        self.assertEqual((contest["side"], contest["for"]), ("a", "head"))
+        self.assertEqual((board["score"], unwatched["until"]), ("2-0-0 0-0-1", "12"))
+        self.assertEqual((mark["text"], mark["instead"], mark["sure"]), ("'=1+1", "Frame first.", "false"))
+        self.assertNotIn("left knee", text)
+
+    def test_what_was_logged_as_captions(self):
+        text = export(log(start(), *self.LOGGED, end()), "logged-vtt")
+        cues = [(cue.start, cue.end, cue.text) for cue in webvtt.from_string(text)]
+        self.assertIn(("00:00:04.000", "00:00:09.000", "Athlete · grip · own right · target left · collar"), cues)
+        self.assertIn(("00:00:05.000", "00:00:07.000", "Opponent · legs · knee caught · right"), cues)
+        self.assertNotIn("left knee", text)
+
+    def test_every_random_log_can_be_taken_away(self):
+        rng = random.Random(8)
+        for _ in range(60):
+            raw = random_log(rng, 40)
+            for name in FORMS:
+                export(raw, name)
+            rows = list(csv.DictReader(io.StringIO(export(raw, "logged"))))
+            self.assertEqual(len(rows), len(raw["observations"]))
+
     def test_a_log_goes_out_and_in(self):
         raw = log(start(), at(10, "mount", "a", camera="north"), end())
         self.assertEqual(json.loads(export(raw, "log")), raw)

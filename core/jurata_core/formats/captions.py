@@ -22,7 +22,7 @@ _LETTERS: dict[Tally, str] = {"points": "", "advantages": " adv", "penalties": "
 
 def captions(verdict: Verdict) -> str:
     """WebVTT text with times of the footage; empty but for its head where the clock never ran."""
-    return _written(_cues(verdict))
+    return written(_cues(verdict))
 
 
 def captions_of(verdict: Verdict, start: Millis, end: Millis, heading: str) -> str:
@@ -32,10 +32,11 @@ def captions_of(verdict: Verdict, start: Millis, end: Millis, heading: str) -> s
     # Where no score is shown yet, or any more, the heading stands alone.
     bounds = [(start, kept[0][0] if kept else end, ""), (kept[-1][1] if kept else end, end, "")]
     cues = [cue for cue in (bounds[0], *kept, bounds[1]) if cue[1] > cue[0]]
-    return _written([(since - start, until - start, f"{heading}\n{text}".strip()) for since, until, text in cues])
+    return written([(since - start, until - start, f"{heading}\n{text}".strip()) for since, until, text in cues])
 
 
-def _written(cues: list[tuple[Millis, Millis, str]]) -> str:
+def written(cues: list[tuple[Millis, Millis, str]]) -> str:
+    """Cues as WebVTT text."""
     blocks = [f"{_time(start)} --> {_time(end)}\n{escape(text, quote=False)}" for start, end, text in cues]
     return "\n\n".join(["WEBVTT", *blocks]) + "\n"
 
