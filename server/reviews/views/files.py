@@ -81,6 +81,7 @@ class FileView(APIView):
         if export is None:
             raise Http404
         note("match exported", f"{found}, as {form}", request=request, club=found.athlete.club_id)
-        headers = {"Content-Disposition": f'attachment; filename="match-{found.pk}.{export.suffix}"'}
+        name = f"match-{found.pk}-{export.name}.{export.suffix}"
+        headers = {"Content-Disposition": f'attachment; filename="{name}"'}
         now = standing(found)
         return HttpResponse(export.made(now.log, now.verdict), export.content_type, headers=headers)

@@ -130,7 +130,7 @@ function Choice({ field, value, set, first }: EntryOf & { field: Extract<Field, 
           event.preventDefault();
           set(option[0]);
         }}
-        className="flex"
+        className="flex flex-wrap"
       >
         {field.options.map(([option, label], index) => (
           <ToggleGroup.Item

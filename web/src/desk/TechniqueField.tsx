@@ -156,7 +156,7 @@ function NameField<T extends { id: string; name: string }>({
   children?: ReactNode;
 }) {
   return (
-    <div className="relative flex min-w-0 flex-1 flex-col gap-1">
+    <div className="relative flex min-w-80 flex-1 flex-col gap-1">
       <Combobox
         label={<span className="text-fog">{label}</span>}
         labelClass="flex items-center gap-2"
