@@ -1,4 +1,4 @@
-"""The desk on a tablet: fingers alone, at 1024 by 768."""
+"""The desk by fingers alone: on a tablet, and on a phone and a tablet held either way."""
 
 from __future__ import annotations
 
@@ -9,16 +9,99 @@ from matches.logs import log_of
 from .base import TRUTH, Journey
 
 WIDTH, HEIGHT = 1024, 768
+SMALL = ((390, 844), (844, 390), (820, 1180))
 
 
-class Touch(Journey):
+class Fingers(Journey):
+    """A screen that is touched."""
+
+    size = (WIDTH, HEIGHT)
+
     def setUp(self):
         super().setUp()
-        context = self.browser.new_context(viewport={"width": WIDTH, "height": HEIGHT}, has_touch=True)
+        self.on_screen(*self.size)
+
+    def on_screen(self, width: int, height: int) -> None:
+        context = self.browser.new_context(viewport={"width": width, "height": height}, has_touch=True)
         self.addCleanup(context.close)
         self.page = context.new_page()
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
 
+    def seek(self, t: float) -> None:
+        """Drag the time line to a time, as a finger does: by its value."""
+        self.page.get_by_label("Time in the footage").fill(str(t))
+        self.now = t
+
+
+class Small(Fingers):
+    """A whole match by touch on screens on which the sheet is a drawer."""
+
+    def tap(self, name: str) -> None:
+        self.page.get_by_role("button", name=name, exact=True).first.tap()
+
+    def score_by_touch(self) -> None:
+        match = self.at_desk(with_clip=False)
+        pad = self.page.get_by_label("What can follow")
+        self.tap("Start clock")
+        self.saved()
+        for t, name in (
+            (4, "Guard, opponent on top"),
+            (9, "Side control, opponent on top"),
+            (16, "Mount, opponent on top"),
+        ):
+            self.seek(t)
+            pad.get_by_role("button", name=name).tap()
+            self.saved()
+        self.seek(18)
+        self.tap("Grip: opponent")
+        self.seek(20)
+        self.tap("Submission: opponent")
+        self.page.get_by_role("combobox", name="Technique").fill("americ")
+        self.page.get_by_role("option", name="Americana").first.tap()
+        self.page.get_by_role("button", name="Log it").tap()
+        self.saved()
+        self.seek(30)
+        self.tap("End")
+        self.page.get_by_role("radio", name="submission").tap()
+        self.page.get_by_role("radio", name="opponent").tap()
+        self.page.get_by_role("button", name="Log it").tap()
+        self.saved()
+        seen = log_of(match)["observations"]
+        self.assertEqual(
+            [one["kind"] for one in seen],
+            ["clock", "position", "position", "position", "grip", "submission", "end"],
+        )
+        self.assertEqual((seen[-1]["how"], seen[-1]["by"]), ("submission", "b"))
+        expect(self.page.get_by_test_id("small-score")).to_contain_text("9")
+        self.see_the_sheet()
+
+    def see_the_sheet(self) -> None:
+        sheet = self.page.get_by_test_id("spine")
+        expect(sheet).to_be_hidden()
+        self.tap("Sheet")
+        expect(sheet).to_contain_text("Mount")
+        expect(self.page.get_by_test_id("because")).to_contain_text("Bo Calder won")
+        self.tap("Close the sheet")
+        expect(sheet).to_be_hidden()
+
+    def nothing_is_cut_off(self, width: int) -> None:
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), width)
+        for button in self.page.get_by_role("button").all():
+            box = button.bounding_box()
+            if box is not None:
+                self.assertGreaterEqual(box["x"], 0)
+                self.assertLessEqual(box["x"] + box["width"], width + 0.5, button.inner_text())
+        expect(self.page.locator(".desk .key").locator("visible=true")).to_have_count(0)
+
+    def test_a_whole_match_on_each_of_them(self):
+        for width, height in SMALL:
+            with self.subTest(width=width, height=height):
+                self.on_screen(width, height)
+                self.score_by_touch()
+                self.nothing_is_cut_off(width)
+
+
+class Touch(Fingers):
     def test_a_match_is_scored_with_taps(self):
         match = self.at_desk()
         page = self.page

@@ -68,7 +68,7 @@ export const Aside = memo(function Aside({
   const addChosen = useCallback((body: Observation) => choose(add(body)), [add, choose]);
   const edit = (seen: Keyed) => setDraft(draftOf(seen));
   return (
-    <aside className="flex min-h-0 flex-col border-l-2 border-seam bg-deck">
+    <aside className="flex min-h-0 flex-1 flex-col border-l-2 border-seam bg-deck">
       {children}
       <Head desk={desk} score={score} range={attention?.range} unsure={observations.filter((one) => one.sure === false).length} />
       <SaveLine log={log} run={run} history={history}>

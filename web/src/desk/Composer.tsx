@@ -125,7 +125,9 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
       {across.length > 0 && <div className="flex flex-wrap gap-x-6 gap-y-1">{across.map(entry)}</div>}
       <div className="flex items-start gap-x-6">
         {wide.map(entry)}
-        <div className={wide.length ? "flex w-80 shrink-0 flex-col gap-2 max-xl:w-52" : "flex min-w-0 flex-wrap items-center gap-x-6 gap-y-2"}>
+        <div
+          className={wide.length ? "flex w-80 shrink-0 flex-col gap-2 max-xl:w-52" : "flex min-w-0 flex-wrap items-center gap-x-6 gap-y-2"}
+        >
           {narrow.map(entry)}
           <Note value={values.note} set={(note) => set("note", note)} />
         </div>

@@ -1,39 +1,26 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useMemo, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { useMay, useOwner } from "../api/session";
-import {
-  api,
-  type Clip,
-  type Desk as DeskData,
-  type Keyed,
-  type Observation,
-  ok,
-  type Outlook,
-  type Technique,
-  type Verdict,
-} from "../api/client";
-import { placed, whole } from "../components/parts";
+import { api, type Desk as DeskData, type Observation, ok, type Outlook, type Technique, type Verdict } from "../api/client";
 import { ScoringHere } from "../components/Scoring";
 import { Aside } from "./Aside";
 import { useBoardDesk } from "./board/useBoardDesk";
 import { useAttention } from "./attention";
 import { ClipsDialog } from "./ClipsDialog";
-import { Who } from "./Who";
-import { Composer, type Draft } from "./Composer";
-import { Counts } from "./Count";
-import { Details } from "./Details";
-import { Handle } from "./Handle";
+import type { Draft } from "./Composer";
 import { History } from "./History";
-import type { Command, OwnKeys } from "./keys";
+import type { OwnKeys } from "./keys";
+import { Below } from "./Below";
+import { isCalm } from "./SaveLine";
+import { Film } from "./Film";
+import { Layout } from "./Layout";
 import { Legend } from "./Legend";
-import { Legs, Pad } from "./Pad";
+import { Pad } from "./Pad";
 import { AlsoHere } from "./Present";
 import { Playhead, type Stretch, usePlayhead } from "./playhead";
 import { PeopleDialog } from "./PeopleDialog";
 import { SettingDialog } from "./SettingDialog";
-import { Stage } from "./Stage";
-import { Transport } from "./Transport";
 import { useHeld } from "./saveQueue";
 import { type Marks, NO_MARKS } from "./hands";
 import { useCommands } from "./useCommands";
@@ -91,17 +78,6 @@ function useOutlook(desk: DeskData, playhead: Playhead): Outlook | undefined {
   }).data;
 }
 
-/** Give the match its first clip. */
-function useAttach(match: string): (clip: Clip | null) => void {
-  const queries = useQueryClient();
-  const attach = useMutation({
-    mutationFn: (first: Clip) =>
-      ok(api.PUT("/api/matches/{match}/parts", { params: { path: { match } }, body: { parts: placed([whole(first)]) } })),
-    onSuccess: (laid) => queries.setQueryData(["match", match], laid),
-  });
-  return (first) => first && attach.mutate(first);
-}
-
 /** The key of an observation: as it is drawn, at this very moment, and how to set it. */
 function useKept(log: Log): [string | null, () => string | null, (key: string | null) => void] {
   const { shown, now, set } = useHeld<string | null>(log.queue, null);
@@ -116,13 +92,17 @@ function useScore(desk: DeskData, log: Log, playhead: Playhead, outlook: Outlook
   return pastLog && outlook && outlook.t >= logEnd ? outlook.score : desk.verdict.score;
 }
 
+/** The playhead of a match's footage; other clips are another footage, and its playhead begins again. */
+function usePlayheadOf({ parts }: DeskData): Playhead {
+  const stretches = JSON.stringify(stretchesOf(parts));
+  return useMemo(() => new Playhead(JSON.parse(stretches) as Stretch[]), [stretches]);
+}
+
 type Dialog = "legend" | "scoring" | "history" | "second" | "clips" | "setting" | "board" | null;
 
 export function Desk({ desk }: { desk: DeskData }) {
-  const { match, verdict } = desk;
-  // Other clips are another footage, and its playhead begins again.
-  const stretches = JSON.stringify(stretchesOf(desk.parts));
-  const playhead = useMemo(() => new Playhead(JSON.parse(stretches) as Stretch[]), [stretches]);
+  const { match } = desk;
+  const playhead = usePlayheadOf(desk);
   const log = useLog(desk, playhead, useOwner());
   const [draft, setDraft] = useState<Draft | null>(null);
   const [shown, setShown] = useState<Dialog>(null);
@@ -135,7 +115,6 @@ export function Desk({ desk }: { desk: DeskData }) {
   const clip = useParts(desk.parts, playhead);
   const board = useBoardDesk(desk, clip, playhead, shown === "board", setShown);
   const outlook = useOutlook(desk, playhead);
-  const attach = useAttach(match.id);
   const techniques = useTechniques(match);
   const choices = useChoices(match.attire);
   const showHistory = useCallback(() => setShown("history"), []);
@@ -144,107 +123,31 @@ export function Desk({ desk }: { desk: DeskData }) {
   const hands = { playhead, log, desk, choices, marks, ...held, setDraft, setMarks, setView, help: () => setShown("legend") };
   const run = useCommands(hands);
   useDeskKeys(hands, run, own, draft !== null || shown !== null);
-  const logEnd = log.observations.at(-1)?.t ?? 0;
   const score = useScore(desk, log, playhead, outlook);
   const picked = log.observations.find((one) => one.id === chosen);
   const asksDetail = log.observations.find((one) => one.id === detailing);
-  const length = (match.duration_ms ?? 0) / 1000;
   return (
-    <div
-      onPointerUp={(event) => giveBackKeys(event.currentTarget)}
-      className="grid h-screen min-h-[600px] grid-cols-[minmax(0,1fr)_284px] xl:grid-cols-[minmax(0,1fr)_29vw] bg-night text-bone"
-    >
-      <div className="flex min-h-0 min-w-0 flex-col">
-        {match.practice && <Tour {...{ match, playhead, own }} observations={log.observations} />}
-        <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach} over={board.over}>
-          <Counts verdict={verdict} playhead={playhead} />
-          <Who match={match} outlook={outlook} />
-          <Legs outlook={outlook} run={run} />
-        </Stage>
-        <Transport {...{ playhead, verdict, length, logEnd, marks, clip, run }} match={match.id} board={board}>
-          {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}
-        </Transport>
-        <section className="min-h-[160px] shrink-0 border-t-2 border-seam bg-deck" aria-label="What can follow">
-          {board.panel ?? (
+    <>
+      <Layout
+        {...{ match, score, run }}
+        unsaved={!isCalm(log)}
+        above={match.practice && <Tour {...{ match, playhead, own }} observations={log.observations} />}
+        picture={<Film {...{ desk, log, playhead, clip, view, setView, board, marks, outlook, picked, run }} />}
+        pad={
+          board.panel ?? (
             <Below {...{ draft, setDraft, asksDetail, askDetail, techniques, log, playhead, choose }} causes={choices.causes} run={run}>
               <Pad {...{ outlook, run, own, match }} who={showClips} />
             </Below>
-          )}
-        </section>
-      </div>
-      <Aside {...{ desk, log, score, attention, choices, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
-        <Header match={match} playhead={playhead} show={setShown} />
-      </Aside>
+          )
+        }
+        sheet={
+          <Aside {...{ desk, log, score, attention, choices, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
+            <Header match={match} playhead={playhead} show={setShown} />
+          </Aside>
+        }
+      />
       <Dialogs {...{ desk, log, playhead, shown, own, changeKeys }} show={setShown} />
-    </div>
-  );
-}
-
-/** Under the picture: the form of what is being logged, its details, or what can follow. */
-function Below({
-  draft,
-  setDraft,
-  asksDetail,
-  askDetail,
-  run,
-  children,
-  ...rest
-}: Omit<Parameters<typeof Form>[0], "draft" | "close"> & {
-  draft: Draft | null;
-  setDraft: (draft: Draft | null) => void;
-  asksDetail: Keyed | undefined;
-  askDetail: (key: string | null) => void;
-  run: (command: Command) => void;
-  children: ReactNode;
-}) {
-  if (draft) return <Form {...rest} draft={draft} close={() => setDraft(null)} />;
-  if (asksDetail) return <Details of={asksDetail} run={run} close={() => askDetail(null)} />;
-  return children;
-}
-
-/** A button that was clicked gives the keys back to the desk; one reached with Tab keeps them. */
-function giveBackKeys(desk: HTMLElement): void {
-  requestAnimationFrame(() => {
-    const { activeElement } = document;
-    if (activeElement instanceof HTMLButtonElement && desk.contains(activeElement)) activeElement.blur();
-  });
-}
-
-/** The form of the observation that is being logged or changed. */
-function Form({
-  techniques,
-  causes,
-  draft,
-  log,
-  playhead,
-  choose,
-  close,
-}: {
-  techniques: Technique[];
-  causes: string[];
-  draft: Draft;
-  log: Log;
-  playhead: Playhead;
-  choose: (key: string | null) => void;
-  close: () => void;
-}) {
-  const { observations } = log;
-  const recent = useMemo(() => recentNames(observations, draft.kind === "grip"), [observations, draft]);
-  return (
-    <Composer
-      key={`${draft.key ?? "new"}-${draft.kind}-${draft.t}`}
-      draft={draft}
-      techniques={techniques}
-      recent={recent}
-      causes={causes}
-      now={() => playhead.now()}
-      close={close}
-      save={(body, key) => {
-        if (key === null) choose(log.add(body));
-        else log.put({ ...body, id: key } as Keyed);
-        close();
-      }}
-    />
+    </>
   );
 }
 
@@ -322,12 +225,4 @@ function Dialogs({
       <SettingDialog {...dialog("setting")} match={match} />
     </>
   );
-}
-
-/** Techniques of this log, or grips, the latest first. */
-function recentNames(observations: Keyed[], grips: boolean): string[] {
-  const names = observations.flatMap((one) =>
-    grips ? (one.kind === "grip" ? [one.grip] : []) : "technique" in one && one.technique ? [one.technique] : [],
-  );
-  return [...new Set(names.reverse())];
 }

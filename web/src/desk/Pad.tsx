@@ -52,7 +52,7 @@ export const Pad = memo(function Pad({ outlook, run, own, match, who }: PadProps
       {(["a", "b"] as const).map((side) => (
         <div
           key={side}
-          className="grid grid-cols-[92px_repeat(8,minmax(0,1fr))] gap-1"
+          className="grid grid-cols-[92px_repeat(8,minmax(0,1fr))] gap-1 stacked:grid-cols-4"
           role="group"
           aria-label={side === "a" ? "Athlete on top" : "Opponent on top"}
         >
@@ -60,7 +60,7 @@ export const Pad = memo(function Pad({ outlook, run, own, match, who }: PadProps
             type="button"
             onClick={who}
             title="Say what the two look like in this clip"
-            className={`flex h-[45px] flex-col justify-center overflow-hidden text-left text-[13px] leading-[14px] hover:underline ${side === "a" ? "text-amber" : "text-sea"}`}
+            className={`flex h-[45px] flex-col justify-center overflow-hidden text-left text-[13px] leading-[14px] hover:underline stacked:col-span-4 stacked:h-6 stacked:flex-row stacked:justify-start stacked:gap-1.5 stacked:text-[15px] stacked:leading-6 stacked:[&>b]:w-auto stacked:[&>span]:w-auto ${side === "a" ? "text-amber" : "text-sea"}`}
           >
             <b className="w-full truncate">{firstOf(side === "a" ? match.athlete_name : match.opponent)}</b>
             {looksOf(match, side) && <span className="w-full truncate">{looksOf(match, side)}</span>}
@@ -110,7 +110,7 @@ export function Legs({ outlook, run }: Pick<Props, "outlook" | "run">) {
 function Actions({ outlook, run, own }: Props) {
   const key = (name: string) => keyOf(name, own);
   return (
-    <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5">
+    <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5 stacked:mt-1 stacked:grid stacked:grid-cols-[repeat(auto-fill,minmax(11rem,1fr))]">
       {TOPLESS.map((position) => (
         <Small
           key={position}
@@ -172,7 +172,7 @@ function Actions({ outlook, run, own }: Props) {
 function ClockKeys({ outlook, run, own }: Props) {
   if (outlook?.overtime)
     return (
-      <Small letter={`⇧${keyOf("exchange", own)}`} press={() => run({ do: "period" })}>
+      <Small letter={`⇧${keyOf("exchange", own)}`} first press={() => run({ do: "period" })}>
         Begin overtime
       </Small>
     );
@@ -180,10 +180,10 @@ function ClockKeys({ outlook, run, own }: Props) {
   const stopped = outlook?.started === true && !outlook.running && !outlook.over;
   return (
     <>
-      <Small letter={letter} hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
+      <Small letter={letter} first hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
         {outlook?.running ? "Stop clock" : stopped ? "Restart here" : "Start clock"}
       </Small>
-      <Small letter={`⇧${letter}`} hidden={!stopped} press={() => run({ do: "clock", restart: "standing" })}>
+      <Small letter={`⇧${letter}`} first hidden={!stopped} press={() => run({ do: "clock", restart: "standing" })}>
         standing
       </Small>
     </>
@@ -222,7 +222,7 @@ function Place({
         <span className={`text-bone ${name.length > LONG_NAME ? "text-[13px] leading-[13px]" : "text-[15px]"}`}>{name}</span>
         <span className={`key uppercase ${tint}`}>{letter}</span>
       </span>
-      <span className={`truncate text-[14px] leading-tight font-semibold ${tint}`}>
+      <span className={`truncate text-[14px] leading-tight font-semibold stacked:text-[13px] ${tint}`}>
         {here
           ? "now"
           : worth.map((one) => `${nameIn(position, one.claim)}${one.n}${TALLY_SHORT[one.tally]}`).join(" + ") ||
@@ -243,12 +243,15 @@ function Small({
   title,
   lit = false,
   hidden = false,
+  first = false,
   press,
   children,
 }: {
   letter: string;
   title?: string | undefined;
   lit?: boolean;
+  /** Whether it comes first on a small screen. */
+  first?: boolean;
   hidden?: boolean | undefined;
   press: () => void;
   children: string;
@@ -258,7 +261,7 @@ function Small({
       type="button"
       title={title}
       onClick={press}
-      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
+      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] stacked:px-2 stacked:text-base touch:min-h-11 ${first ? "stacked:order-first" : ""} ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
     >
       <span className="key uppercase">{letter}</span>
       {children}
@@ -269,12 +272,12 @@ function Small({
 /** One action for either side: the letter for the athlete, with Shift for the opponent. */
 function Both({ letter, word, full = word, press }: { letter: string; word: string; full?: string; press: (side: Side) => void }) {
   return (
-    <span className="flex bg-rail" role="group" aria-label={full}>
+    <span className="flex bg-rail stacked:grid stacked:grid-cols-2" role="group" aria-label={full}>
       <button
         type="button"
         onClick={() => press("a")}
         aria-label={`${full}: athlete`}
-        className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px]"
+        className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-left text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] stacked:text-base touch:min-h-11 touch:px-2"
       >
         <span className="key text-amber uppercase">{letter}</span>
         {word}
@@ -284,9 +287,10 @@ function Both({ letter, word, full = word, press }: { letter: string; word: stri
         onClick={() => press("b")}
         aria-label={`${full}: opponent`}
         title={`${full}: opponent (Shift ${letter.toUpperCase()})`}
-        className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 hover:bg-seam max-xl:px-1"
+        className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:px-1 stacked:text-right stacked:text-base touch:min-h-11 touch:px-2"
       >
         <span className="key text-sea uppercase">⇧{letter}</span>
+        <span className="hidden touch:inline">{word}</span>
       </button>
     </span>
   );

@@ -53,10 +53,14 @@ function OthersWaiting({ log }: { log: Log }) {
   ));
 }
 
+/** Whether everything is stored, or about to be. */
+export function isCalm({ save, keeping }: Log): boolean {
+  return (save.state === "saved" || save.state === "saving") && keeping;
+}
+
 function State({ log }: { log: Log }) {
-  const { state } = log.save;
   const busy = useBusy(log.queue);
-  const calm = (state === "saved" || state === "saving") && log.keeping;
+  const calm = isCalm(log);
   return (
     <span role="status" aria-busy={busy} data-testid="save-state" className={calm ? "text-fog" : "font-semibold text-amber"}>
       {words(log)}

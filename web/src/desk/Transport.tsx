@@ -32,15 +32,21 @@ export function Transport({
   board: BoardDesk;
   children?: ReactNode;
 }) {
+  const [more, setMore] = useState(false);
   return (
     <div className="bg-deck px-3 pt-1.5 pb-1">
       <TimeLine {...{ match, playhead, verdict, marks, clip }} least={Math.max(length * 1.5, logEnd + 30)}>
         {playhead.end !== null && <Ghosts match={match} board={board.board} begin={playhead.begin} end={playhead.end} />}
         {children}
       </TimeLine>
-      <div className="flex items-center gap-1 pt-1">
+      <div className="flex flex-wrap items-center gap-1 pt-1">
         <Playing playhead={playhead} />
-        <Picture {...{ playhead, clip, run }} board={board.mark} />
+        <button type="button" aria-expanded={more} className="hidden px-2 py-1 stacked:block" onClick={() => setMore(!more)}>
+          {more ? "Less" : "More"}
+        </button>
+        <span className={`contents ${more ? "" : "stacked:hidden"}`}>
+          <Picture {...{ playhead, clip, run }} board={board.mark} />
+        </span>
         <Times playhead={playhead} verdict={verdict} />
       </div>
     </div>

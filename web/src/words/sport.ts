@@ -45,7 +45,8 @@ export const SPORT: { title: string; words: SportWord[] }[] = [
       { word: "contest", meaning: "Both fight for something: head or inside position, an underhook, posture, a grip, the hips." },
       {
         word: "knee caught, heel exposed",
-        meaning: "In a leg entanglement: the attacker has the other’s knee line behind the hips; the heel can be taken. Free and hidden are the opposites.",
+        meaning:
+          "In a leg entanglement: the attacker has the other’s knee line behind the hips; the heel can be taken. Free and hidden are the opposites.",
       },
       { word: "near", meaning: "A move that very nearly worked: it may score an advantage." },
       { word: "stalling", meaning: "Not trying to improve; fleeing is leaving the mat or the position to avoid the fight." },
