@@ -81,7 +81,9 @@ function useFilled(draft: Draft, save: Props["save"]) {
 /** Fills in one observation, in the place of the pad, so that the picture stays in view. */
 export function Composer({ draft, techniques, recent, causes, now, save, close }: Props) {
   const { values, set, t, setT, missing, submit } = useFilled(draft, save);
-  const fields = fieldsOf(draft.kind, values);
+  const changes = draft.key !== null;
+  // Of a new entry, left and right are one more key after it.
+  const fields = fieldsOf(draft.kind, values).filter((field) => changes || !LATERAL.includes(field));
   // Who it is has been said by the key; what is asked next has the keyboard.
   const asked = fields.find((field) => field.name === draft.focus) ?? fields.find((field) => !WHO.includes(field.name)) ?? fields[0];
   const asClose = () => flushSync(() => set("threat", "close"));
@@ -111,14 +113,14 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
     <form
       onSubmit={submit}
       onKeyDown={keys}
-      className="flex max-h-[236px] min-h-[170px] flex-col gap-1 overflow-y-auto px-3 pt-1.5 pb-1 text-bone"
+      className={`flex flex-col gap-1 overflow-y-auto px-3 pt-1.5 pb-1 text-bone stacked:h-auto stacked:max-h-none ${changes ? "max-h-[236px] min-h-[170px]" : "h-[170px]"}`}
       aria-label={TITLES[draft.kind]}
     >
       <div className="flex items-center gap-4">
         <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
         <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>
         {fields.filter((field) => WHO.includes(field.name)).map(entry)}
-        {draft.key !== null && <MoveIt to={() => setT(now())} by={nudge} />}
+        {changes && <MoveIt to={() => setT(now())} by={nudge} />}
         <Buttons draft={draft} asClose={asClose} close={close} />
       </div>
       <Missing label={missing} />

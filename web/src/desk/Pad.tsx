@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, useState } from "react";
 import type { Match, Move, Outlook, PositionName, Side } from "../api/client";
 import { firstOf, looksOf, POSITION_WORDS } from "../components/words";
 import { LEG_ANSWERS } from "./answers";
@@ -7,7 +7,7 @@ import { type Command, keyOf, type OwnKeys, TOPLESS, TOPPED } from "./keys";
 const PLACE_SHORT: Partial<Record<PositionName, string>> = {
   side: "Side",
   knee_on_belly: "Knee",
-  back_one_hook: "Back, 1 hook",
+  back_one_hook: "1 hook",
   back: "Back",
   entangled: "Leg tangle",
 };
@@ -110,7 +110,7 @@ export function Legs({ outlook, run }: Pick<Props, "outlook" | "run">) {
 function Actions({ outlook, run, own }: Props) {
   const key = (name: string) => keyOf(name, own);
   return (
-    <div className="flex flex-wrap gap-1 max-xl:gap-x-[3px] max-xl:[&_.key]:min-w-4 max-xl:[&_.key]:px-0.5 stacked:mt-1 stacked:grid stacked:grid-cols-[repeat(auto-fill,minmax(11rem,1fr))]">
+    <div className="flex flex-wrap gap-1 max-2xl:gap-x-[2px] max-2xl:[&_.key]:min-w-4 max-2xl:[&_.key]:px-0.5 stacked:mt-1 stacked:grid stacked:grid-cols-[repeat(auto-fill,minmax(11rem,1fr))]">
       {TOPLESS.map((position) => (
         <Small
           key={position}
@@ -128,7 +128,7 @@ function Actions({ outlook, run, own }: Props) {
         lit={isHere(outlook, "entangled", null)}
         press={() => run({ do: "position", position: "entangled", top: null })}
       >
-        Legs, no one up
+        Leg tangle
       </Small>
       <Both letter={key("pull")} word="Pull" full="Guard pull" press={(by) => run({ do: "pull", by, caught: false })} />
       <Both letter={key("submission")} word="Submission" press={(side) => run({ do: "compose", kind: "submission", side })} />
@@ -137,34 +137,50 @@ function Actions({ outlook, run, own }: Props) {
       </Small>
       <Both letter={key("attempt")} word="Tried" press={(by) => run({ do: "attempt", by })} />
       <Both letter={key("grip")} word="Grip" press={(by) => run({ do: "grip", by })} />
-      <Both letter={key("contest")} word="Contest" full="Contest won" press={(won) => run({ do: "contest", won })} />
       <Small letter={key("unsure")} press={() => run({ do: "unsure" })}>
         Unsure
       </Small>
+      <Both letter={key("contest")} word="Contest" full="Contest won" press={(won) => run({ do: "contest", won })} />
       <Both letter=";" word="Wrong" press={(on) => run({ do: "eye", good: false, on })} />
       <Both letter="'" word="Well" press={(on) => run({ do: "eye", good: true, on })} />
       <Both letter={key("foul")} word="Foul" press={(side) => run({ do: "compose", kind: "foul", side })} />
-      <Both letter={key("technique")} word="Illegal?" press={(side) => run({ do: "compose", kind: "technique", side })} />
-      <Both letter={key("call")} word="Call" full="Officials' call" press={(side) => run({ do: "compose", kind: "call", side })} />
-      <Small
-        letter={`⇧${key("double_pull")}`}
-        title="What the event's scoreboard shows"
-        press={() => run({ do: "compose", kind: "board", side: "a" })}
-      >
-        Board shows
-      </Small>
-      <Small
-        letter={`⇧${key("unsure")}`}
-        title="Nobody watched since the last entry, or between the marks"
-        press={() => run({ do: "unwatched" })}
-      >
-        Not watched
-      </Small>
+      <Rare run={run} own={own} />
       <Small letter="⏎" press={() => run({ do: "compose", kind: "end", side: "a" })}>
         End
       </Small>
       <ClockKeys outlook={outlook} run={run} own={own} />
     </div>
+  );
+}
+
+/** What is logged least: shown when it is asked for, where there is room for two rows alone. */
+function Rare({ run, own }: Pick<Props, "run" | "own">) {
+  const [all, setAll] = useState(false);
+  const key = (name: string) => keyOf(name, own);
+  return (
+    <>
+      <span className={`contents ${all ? "" : "lg:max-xl:hidden"}`}>
+        <Both letter={key("technique")} word="Illegal" press={(side) => run({ do: "compose", kind: "technique", side })} />
+        <Both letter={key("call")} word="Call" full="Officials' call" press={(side) => run({ do: "compose", kind: "call", side })} />
+        <Small
+          letter={`⇧${key("double_pull")}`}
+          title="What the event's scoreboard shows"
+          press={() => run({ do: "compose", kind: "board", side: "a" })}
+        >
+          Board?
+        </Small>
+        <Small
+          letter={`⇧${key("unsure")}`}
+          title="Nobody watched since the last entry, or between the marks"
+          press={() => run({ do: "unwatched" })}
+        >
+          Unseen
+        </Small>
+      </span>
+      <button type="button" aria-expanded={all} className="hidden bg-rail px-1 text-[14px] lg:max-xl:block" onClick={() => setAll(!all)}>
+        {all ? "Less" : "More"}
+      </button>
+    </>
   );
 }
 
@@ -181,11 +197,13 @@ function ClockKeys({ outlook, run, own }: Props) {
   return (
     <>
       <Small letter={letter} first hidden={outlook?.over} press={() => run({ do: "clock", restart: "same" })}>
-        {outlook?.running ? "Stop clock" : stopped ? "Restart here" : "Start clock"}
+        {outlook?.running ? "Stop clock" : stopped ? "Restart" : "Start clock"}
       </Small>
-      <Small letter={`⇧${letter}`} first hidden={!stopped} press={() => run({ do: "clock", restart: "standing" })}>
-        standing
-      </Small>
+      {stopped && (
+        <Small letter="⇧" first title="Restart standing" press={() => run({ do: "clock", restart: "standing" })}>
+          feet
+        </Small>
+      )}
     </>
   );
 }
@@ -261,7 +279,7 @@ function Small({
       type="button"
       title={title}
       onClick={press}
-      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] stacked:px-2 stacked:text-base touch:min-h-11 ${first ? "stacked:order-first" : ""} ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
+      className={`${hidden ? "invisible " : ""}flex items-center gap-1.5 bg-rail px-2 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-2xl:gap-1 max-2xl:px-1 max-2xl:text-[14px] stacked:px-2 stacked:text-base touch:min-h-11 ${first ? "stacked:order-first" : ""} ${lit ? "outline-2 -outline-offset-2 outline-bone" : ""}`}
     >
       <span className="key uppercase">{letter}</span>
       {children}
@@ -277,7 +295,7 @@ function Both({ letter, word, full = word, press }: { letter: string; word: stri
         type="button"
         onClick={() => press("a")}
         aria-label={`${full}: athlete`}
-        className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-left text-[15px] leading-5 text-bone hover:bg-seam max-xl:gap-1 max-xl:px-1 max-xl:text-[14px] stacked:text-base touch:min-h-11 touch:px-2"
+        className="flex items-center gap-1.5 border-l-[3px] border-amber px-1.5 py-[3px] text-left text-[15px] leading-5 text-bone hover:bg-seam max-2xl:gap-1 max-2xl:px-1 max-2xl:text-[14px] stacked:text-base touch:min-h-11 touch:px-2"
       >
         <span className="key text-amber uppercase">{letter}</span>
         {word}
@@ -287,9 +305,9 @@ function Both({ letter, word, full = word, press }: { letter: string; word: stri
         onClick={() => press("b")}
         aria-label={`${full}: opponent`}
         title={`${full}: opponent (Shift ${letter.toUpperCase()})`}
-        className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-xl:px-1 stacked:text-right stacked:text-base touch:min-h-11 touch:px-2"
+        className="border-r-[3px] border-sea px-1.5 py-[3px] text-[15px] leading-5 text-bone hover:bg-seam max-2xl:px-1 stacked:text-right stacked:text-base touch:min-h-11 touch:px-2"
       >
-        <span className="key text-sea uppercase">⇧{letter}</span>
+        <span className="key text-sea">⇧</span>
         <span className="hidden touch:inline">{word}</span>
       </button>
     </span>

@@ -39,12 +39,12 @@ export function Transport({
         {playhead.end !== null && <Ghosts match={match} board={board.board} begin={playhead.begin} end={playhead.end} />}
         {children}
       </TimeLine>
-      <div className="flex flex-wrap items-center gap-1 pt-1">
+      <div className={`flex items-center gap-1 pt-1 stacked:flex-wrap ${more ? "flex-wrap" : ""}`}>
         <Playing playhead={playhead} />
-        <button type="button" aria-expanded={more} className="hidden px-2 py-1 stacked:block" onClick={() => setMore(!more)}>
+        <button type="button" aria-expanded={more} className="hidden px-2 py-1 max-xl:block" onClick={() => setMore(!more)}>
           {more ? "Less" : "More"}
         </button>
-        <span className={`contents ${more ? "" : "stacked:hidden"}`}>
+        <span className={`contents ${more ? "" : "max-xl:hidden"}`}>
           <Picture {...{ playhead, clip, run }} board={board.mark} />
         </span>
         <Times playhead={playhead} verdict={verdict} />
