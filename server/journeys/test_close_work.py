@@ -89,9 +89,13 @@ class CloseWork(ByKeys):
         self.score_by_keys(LEGS)
         expect(self.page.get_by_test_id("spine")).to_contain_text("Legs: knee caught, right leg")
         self.go_to(11)
-        expect(self.page.get_by_role("group", name="What the attacker has of the legs")).to_be_visible()
+        expect(
+            self.page.get_by_role("group", name="What the attacker has of the legs").locator("visible=true")
+        ).to_be_visible()
         self.go_to(22)
-        expect(self.page.get_by_role("group", name="What the attacker has of the legs")).to_have_count(0)
+        expect(
+            self.page.get_by_role("group", name="What the attacker has of the legs").locator("visible=true")
+        ).to_have_count(0)
 
     def test_what_the_scoreboard_shows_is_typed_in(self):
         match = self.at_desk({**TRUTH, "observations": TRUTH["observations"][:2]}, with_clip=False)

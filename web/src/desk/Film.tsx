@@ -50,7 +50,7 @@ export function Film({ desk, log, playhead, clip, view, setView, board, marks, o
       <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach} over={board.over}>
         <Counts verdict={verdict} playhead={playhead} />
         <Who match={match} outlook={outlook} />
-        <Legs outlook={outlook} run={run} />
+        <Legs outlook={outlook} run={run} at="picture" />
       </Stage>
       <Transport {...{ playhead, verdict, logEnd, marks, clip, run, board }} match={match.id} length={(match.duration_ms ?? 0) / 1000}>
         {picked && <Handle seen={picked} slide={log.slide} playhead={playhead} />}

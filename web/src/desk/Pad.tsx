@@ -1,4 +1,4 @@
-import { memo, useState } from "react";
+import { memo, type ReactNode, useState } from "react";
 import type { Match, Move, Outlook, PositionName, Side } from "../api/client";
 import { firstOf, looksOf, POSITION_WORDS } from "../components/words";
 import { LEG_ANSWERS } from "./answers";
@@ -49,6 +49,7 @@ export const Pad = memo(function Pad({ outlook, run, own, match, who }: PadProps
   const key = (name: string) => keyOf(name, own);
   return (
     <div className="grid gap-1 p-1.5">
+      <Legs outlook={outlook} run={run} at="pad" />
       {(["a", "b"] as const).map((side) => (
         <div
           key={side}
@@ -84,12 +85,19 @@ export const Pad = memo(function Pad({ outlook, run, own, match, who }: PadProps
   );
 });
 
-/** On the picture, while legs are tied up: who has caught what, for either side. The pad below never moves under a hand. */
-export function Legs({ outlook, run }: Pick<Props, "outlook" | "run">) {
+/**
+ * While legs are tied up: who has caught what, for either side. It lies on the picture, so that the pad below never moves
+ * under a hand, and on a small screen above the pad.
+ */
+export function Legs({ outlook, run, at }: Pick<Props, "outlook" | "run"> & { at: "picture" | "pad" }) {
   if (outlook?.position !== "entangled" || outlook.over) return null;
   return (
     <div
-      className="absolute right-2 bottom-2 flex max-w-full flex-wrap items-center gap-1 bg-night/80 p-1"
+      className={
+        at === "picture"
+          ? "absolute right-2 bottom-2 flex max-w-full flex-wrap items-center gap-1 bg-night/80 p-1 stacked:hidden"
+          : "hidden gap-1 stacked:grid stacked:grid-cols-[repeat(auto-fill,minmax(11rem,1fr))]"
+      }
       role="group"
       aria-label="What the attacker has of the legs"
     >
@@ -101,7 +109,7 @@ export function Legs({ outlook, run }: Pick<Props, "outlook" | "run">) {
           press={(by) => run({ do: "legs", by, number: index + 1 })}
         />
       ))}
-      <span className="px-1 text-[15px] text-fog">&lt; &gt; left or right leg</span>
+      <span className="px-1 text-[15px] text-fog touch:hidden">&lt; &gt; left or right leg</span>
     </div>
   );
 }
@@ -201,7 +209,8 @@ function ClockKeys({ outlook, run, own }: Props) {
       </Small>
       {stopped && (
         <Small letter="⇧" first title="Restart standing" press={() => run({ do: "clock", restart: "standing" })}>
-          feet
+          <span className="stacked:hidden">feet</span>
+          <span className="hidden stacked:inline">Restart standing</span>
         </Small>
       )}
     </>
@@ -272,7 +281,7 @@ function Small({
   first?: boolean;
   hidden?: boolean | undefined;
   press: () => void;
-  children: string;
+  children: ReactNode;
 }) {
   return (
     <button
