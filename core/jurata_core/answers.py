@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from .adjudication import adjudicate
 from .audit import audit, compare_all
@@ -20,6 +20,9 @@ from .techniques import family
 from .times import to_seconds
 from .unsure import range_of
 from .whatif import what_if
+
+if TYPE_CHECKING:
+    from .review import Chain, Review
 
 Answer = dict[str, Any]
 FORMS = (*(one.name for one in EXPORTS), "log")
@@ -79,14 +82,28 @@ def review_of(raw: Any, side: Side = "a") -> Answer:
 
 
 def review_both(raw: Any) -> Answer:
-    """The errors of either side in a log."""
+    """The review of either side of a log."""
     log = read_log(raw)
-    return {side: _review(log, side)["errors"] for side in SIDES}
+    return {side: _review(log, side) for side in SIDES}
 
 
 def _review(log: MatchLog, side: Side) -> Answer:
     from .chance import prior, solve_together  # they need NumPy and SciPy, which scoring does not
-    from .review import Seen, Swing, done_well, errors, gathered, model_of, otherwise_json, swings, undone
+    from .review import (
+        Seen,
+        Swing,
+        cause_of,
+        decision_json,
+        done_well,
+        errors,
+        gathered,
+        model_of,
+        otherwise_json,
+        stopped_by,
+        swings,
+        times_of,
+        undone,
+    )  # fmt: skip
 
     seen = Seen(log, adjudicate(log), side)
     found = errors(seen)
@@ -96,6 +113,7 @@ def _review(log: MatchLog, side: Side) -> Answer:
         (all_of,) = solve_together(model, swings(seen, found, model))
         swung = {error.key: swing for error, swing in zip(found, all_of, strict=True) if swing is not None}
     review = gathered(seen, found, swung, {})
+    times, causes = times_of(review.errors), {error.key: cause_of(seen, error.found) for error in review.errors}
     rows = [
         {
             "key": error.key,
@@ -112,11 +130,35 @@ def _review(log: MatchLog, side: Side) -> Answer:
             "cost": {"points": error.found.loss.points, "advantages": error.found.loss.advantages},
             "swing": round(swung[error.key].lost, 4) if error.key in swung else None,
             "otherwise": otherwise_json(seen, undone(seen, [error])),
-            "observations": list(error.found.refs),
+            "times": times[error.key],
+            "cause": None if (cause := causes[error.key]) is None else cause.as_json(),
+            "observations": list(dict.fromkeys([*error.found.refs, *(cause.observations if cause else ())])),
         }
         for error in review.errors
     ]
-    return {"errors": rows, "good": [one.as_json() for one in done_well(seen)]}
+    return {
+        "errors": rows,
+        "first": [_lesson(review, chain, times) for chain in review.chains[: review.first]],
+        "good": [one.as_json() for one in done_well(seen)],
+        "stopped": {move: list(of) for move, of in stopped_by(seen).items()},
+        "plan": log.raw.get("plan") or None,
+        "decision": decision_json(seen),
+    }
+
+
+def _lesson(review: Review, chain: Chain, times: Mapping[str, int]) -> Answer:
+    """What a coach would speak of first: an error and what came from it."""
+    members = review.of(chain.members)
+    root = next(error for error in members if error.key == chain.root)
+    swings = [review.swings[error.key].lost for error in members if error.key in review.swings]
+    return {
+        "errors": list(chain.members),
+        "title": root.title,
+        "because": root.because,
+        "times": max(times[error.key] for error in members),
+        "swing": round(sum(swings), 4) if swings else None,
+        "drill": root.drill,
+    }
 
 
 def export(raw: Any, form: str) -> str:

@@ -9,6 +9,9 @@
 ``habits``  what a coach dismisses again and again, and the setting that would turn it down
 ``gathered``  all of it: the errors that stand, with their links and chains
 ``good``    what was done well
+``tries``   what either side tried, and what was stopped
+``weighed``  what referees are asked to weigh
+``why``     what brought an error about, where the log shows it
 """
 
 from .cost import Swing, in_danger, model_of, otherwise_json, regained, swings, undone, without_it
@@ -17,13 +20,17 @@ from .gathered import Came, Decision, Review, gathered
 from .good import WELL_NAMES, done_well, found_well
 from .habits import Decided, Offer, measured, offers
 from .kinds import Setting, causes, kinds, young_below
-from .order import ordered
+from .order import ordered, times_of
 from .roots import Chain, Link, chains, suggested
 from .seen import Loss, Seen
+from .tries import LEAD, MOVES, Move, Try, stopped_by, tries_of
+from .weighed import decision_json
+from .why import Cause, cause_of
 
 __all__ = [
-    "OWN", "WELL_NAMES", "Came", "Chain", "Decided", "Decision", "Error", "Link", "Loss", "Offer", "Review", "Seen",
-    "Setting", "Swing", "causes", "chains", "done_well", "errors", "found_well", "gathered", "in_danger", "kinds",
-    "marks_of", "measured", "model_of", "offers", "ordered", "otherwise_json", "own_error", "regained", "suggested",
-    "swings", "undone", "without_it", "young_below",
+    "LEAD", "MOVES", "OWN", "WELL_NAMES", "Came", "Cause", "Chain", "Decided", "Decision", "Error", "Link", "Loss",
+    "Move", "Offer", "Review", "Seen", "Setting", "Swing", "Try", "cause_of", "causes", "chains", "decision_json",
+    "done_well", "errors", "found_well", "gathered", "in_danger", "kinds", "marks_of", "measured", "model_of",
+    "offers", "ordered", "otherwise_json", "own_error", "regained", "stopped_by", "suggested", "swings", "times_of",
+    "tries_of", "undone", "without_it", "young_below",
 ]  # fmt: skip

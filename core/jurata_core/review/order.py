@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
@@ -50,3 +51,16 @@ def weight(seen: Seen, members: Sequence[Error], swings: Mapping[str, Swing]) ->
         lost += SAID_BY_COACH
     sheet = sum(error.found.loss.points + error.found.loss.advantages / 10 for error in members)
     return Weight(bool(other and other["better"]), lost, sheet, -members[0].found.since)
+
+
+def times_of(errors: Sequence[Error]) -> dict[str, int]:
+    """How often each error happened in the match, by its key: those of one kind about the same thing count together."""
+    about = {error.key: (error.kind, *(str(error.found.facts.get(name, "")) for name in _ABOUT)) for error in errors}
+    counted: Counter[tuple[str, ...]] = Counter()
+    for error in errors:
+        counted[about[error.key]] += int(str(error.found.facts.get("times", 1)))
+    return {key: counted[what] for key, what in about.items()}
+
+
+_ABOUT = ("what", "technique", "move", "claim", "grip", "foul", "from", "place")
+"""The facts that say what an error is about."""

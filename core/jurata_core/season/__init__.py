@@ -6,9 +6,10 @@
 ``athlete``    the season of one athlete, each number with the moments behind it
 """
 
+from ..review import MOVES, Move
 from .athlete import AthleteSeason, Played, season_of
 from .certainty import Spread, spread_of
-from .figures import MOVES, Figures, Move, figures_of
+from .figures import Figures, figures_of
 from .mistakes import Counted, Mistake, costs_of, counted, mistakes_of
 
 __all__ = [

@@ -11,11 +11,11 @@ from ..adjudication import adjudicate
 from ..chance import fit
 from ..faults import Fault, FaultyInput, quoted
 from ..lessons import Lesson, added, lesson_of, seen_in
-from ..review import Seen, errors
+from ..review import MOVES, Move, Seen, errors
 from ..rulesets.house import titled
 from .athlete import Played, as_json, result_of, season_of
 from .certainty import Spread, spread_of
-from .figures import MOVES, Move, figures_of, tried_of
+from .figures import figures_of, tried_of
 from .mistakes import Asked, costs_of, counted, mistakes_of
 from .reading import Record, Unread, read_records, sources_of
 from .tables import Entry

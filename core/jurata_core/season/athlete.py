@@ -8,11 +8,11 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from ..match_log.observations import SIDES, Side, Tally
-from ..review import WELL_NAMES, kinds
+from ..review import MOVES, WELL_NAMES, Move, Try, kinds
 from ..techniques import within_sentence
 from ..times import Millis, to_seconds
 from .certainty import Change, Share, Spread, changes, share, shrunk
-from .figures import MOVES, STATES, THIRDS, Figures, Given, Move, Part, Try
+from .figures import STATES, THIRDS, Figures, Given, Part
 from .mistakes import Counted
 from .words import MOVE_TITLES, said_change, said_cost, share_json
 

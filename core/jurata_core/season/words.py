@@ -6,8 +6,8 @@ import datetime
 import math
 from typing import Any
 
+from ..review import Move
 from .certainty import LEAST_MATCHES, Change, Rate, Share, Word
-from .figures import Move
 
 MOVE_TITLES: dict[Move, str] = {
     "takedown": "Takedowns",

@@ -1,0 +1,157 @@
+"""What brought an error about, what was stopped, what referees weigh, and what a coach speaks of first."""
+
+import json
+import random
+import re
+import unittest
+
+from jurata_core.adjudication import adjudicate
+from jurata_core.answers import review_both, review_of
+from jurata_core.match_log import read_log
+from jurata_core.review import Seen, cause_of, decision_json, errors, stopped_by
+from jurata_core.season import figures_of
+from jurata_core.times import minutes
+
+from .errors_made import PULLED_BY_A, grip, hold
+from .making import at, end, log, seen, start, tried
+from .random_logs import random_log
+
+LOGS = 120
+
+
+def seen_from(raw, side="a"):
+    read = read_log(raw)
+    return Seen(read, adjudicate(read), side)
+
+
+def cause(kind, *observations, side="a", **more):
+    """The cause of the first error of a kind."""
+    found = [one for one in review_of(log(*observations, **more), side)["errors"] if one["kind"] == kind]
+    return found[0]["cause"]
+
+
+class Causes(unittest.TestCase):
+    PASSED = at(20, "side", "b")
+
+    def test_the_grip_that_was_on(self):
+        found = cause("taken", *PULLED_BY_A, grip(10, 19), self.PASSED, end(60))
+        self.assertEqual(found["because"], "The opponent had the cross collar grip from 0:10.")
+        self.assertEqual(found["observations"], [3])
+
+    def test_a_grip_let_go_long_before_is_none(self):
+        self.assertIsNone(cause("taken", *PULLED_BY_A, grip(8, 12), self.PASSED, end(60)))
+        missed = {**grip(10, 19), "outcome": "failed"}
+        self.assertIsNone(cause("taken", *PULLED_BY_A, missed, self.PASSED, end(60)))
+
+    def test_the_own_attempt_that_failed_and_what_was_on_with_it(self):
+        tries = tried(16, "a", "sweep")
+        found = cause("taken", *PULLED_BY_A, grip(10, 19), tries, self.PASSED, end(60))
+        self.assertEqual(
+            found["because"],
+            "The own sweep at 0:16 failed just before. The opponent had the cross collar grip from 0:10.",
+        )
+        self.assertEqual(found["observations"], [4, 3])
+        self.assertIsNone(cause("taken", *PULLED_BY_A, tried(8, "a", "sweep"), at(40, "side", "b"), end(60)))
+
+    def test_the_hold_it_came_out_of_and_the_contest_before(self):
+        out_of = cause("taken", *PULLED_BY_A, hold(12, "b", until=18), self.PASSED, end(60))
+        self.assertIn("It came out of the opponent's", out_of["because"])
+        lost = seen(14, "contest", **{"for": "underhook"}, until=17, won="b")
+        found = cause("taken", *PULLED_BY_A, lost, self.PASSED, end(60))
+        self.assertEqual(found["because"], "The opponent had won the underhook at 0:17.")
+        self.assertIsNone(cause("taken", *PULLED_BY_A, {**lost, "won": "a"}, self.PASSED, end(60)))
+
+    def test_the_legs(self):
+        caught = seen(12, "legs", by="b", knee="caught", heel="exposed")
+        found = cause("taken", *PULLED_BY_A, caught, self.PASSED, end(60))
+        self.assertEqual(found["because"], "The opponent had the knee and the heel since 0:12.")
+        self.assertIsNone(cause("taken", *PULLED_BY_A, {**caught, "knee": "free", "heel": "hidden"}, self.PASSED, end(60)))
+
+    def test_no_restart_lies_between(self):
+        stopped = [seen(17, "clock", action="stop"), start(18, restart="placed", position="guard", top="b")]
+        self.assertIsNone(cause("taken", *PULLED_BY_A, grip(10, 16), *stopped, self.PASSED, end(60)))
+
+    def test_every_sentence_is_true_on_random_logs(self):
+        """Each moment that it names is that of an observation that it cites, which lies before the error."""
+        rng = random.Random(17)
+        said = 0
+        for _ in range(LOGS):
+            raw = random_log(rng, 45)
+            for side in "ab":
+                one = seen_from(raw, side)
+                for error in errors(one):
+                    found = cause_of(one, error.found)
+                    if found is None:
+                        continue
+                    said += 1
+                    cited = [one.observation(ref) for ref in found.observations]
+                    times = {minutes(one.clock(t)) for each in cited for t in (each.t, getattr(each, "until", each.t))}
+                    self.assertLessEqual(set(re.findall(r"\d+:\d\d", found.because)), times, found.because)
+                    self.assertTrue(all(each.t <= error.found.t for each in cited), found.because)
+                    self.assertTrue(found.because.endswith("."))
+                    json.dumps(found.as_json())
+        self.assertGreater(said, 100)
+
+
+class Stopped(unittest.TestCase):
+    def test_what_was_stopped_and_what_came_off(self):
+        shots = [tried(t, "b", "takedown") for t in (5, 10, 15)]
+        found = review_of(log(start(), *shots, at(30, "guard", "b"), end(60)))
+        self.assertEqual(found["stopped"], {"takedown": [3, 4]})
+        self.assertEqual(review_of(log(start(), *shots, end(60)), "b")["stopped"], {})
+
+    def test_it_is_what_a_season_counts_of_the_other_side(self):
+        rng = random.Random(19)
+        for _ in range(LOGS):
+            one = seen_from(random_log(rng, 40))
+            theirs = [tried for tried in figures_of(one).tries if tried.by == "b"]
+            for move, (stopped, of) in stopped_by(one).items():
+                own = [tried.done for tried in theirs if tried.move == move]
+                self.assertEqual((stopped, of), (len(own) - sum(own), len(own)))
+
+
+class Weighed(unittest.TestCase):
+    def test_a_worked_example(self):
+        """Ten seconds of a hold, a second of a shot, 20 s on top past the guard; the last minute by itself."""
+        rows = [
+            start(), tried(10, "a", "takedown", outcome="near"), hold(20, "b", until=30, threat="close"),
+            at(40, "guard", "a"), at(200, "side", "a"), at(220, "guard", "a"), tried(290, "b", "sweep", until=292),
+        ]  # fmt: skip
+        found = review_of(log(*rows, end(300)))["decision"]
+        self.assertEqual((found["near"], found["submissions"]), ({"a": 1, "b": 1}, {"a": 0, "b": 1}))
+        self.assertEqual((found["attacking"], found["on_top"]), ({"a": 1, "b": 12}, {"a": 20, "b": 0}))
+        last = found["last_minute"]
+        self.assertEqual((last["near"], last["attacking"], last["on_top"]),
+                         ({"a": 0, "b": 0}, {"a": 0, "b": 2}, {"a": 0, "b": 0}))  # fmt: skip
+
+    def test_nobody_has_more_than_the_time_there_was(self):
+        rng = random.Random(23)
+        for _ in range(LOGS):
+            one = seen_from(random_log(rng, 40))
+            found, ran = decision_json(one), (one.clock(one.over) - one.verdict.timeline.clock_at_start) / 1000
+            self.assertLessEqual(found["on_top"]["a"] + found["on_top"]["b"], ran + 0.001)
+            for part in (found, found["last_minute"]):
+                for side in "ab":
+                    self.assertLessEqual(part["attacking"][side], ran + 0.001)
+            for name in ("near", "submissions", "attacking", "on_top"):
+                for side in "ab":
+                    self.assertLessEqual(found["last_minute"][name][side], found[name][side] + 0.001)
+
+
+class Printed(unittest.TestCase):
+    def test_the_lessons_the_plan_and_how_often(self):
+        twice = [*PULLED_BY_A, at(20, "side", "b"), at(30, "guard", "b"), at(40, "side", "b"), end(60)]
+        found = review_of({**log(*twice), "plan": "Stay on the feet."})
+        passes = [one for one in found["errors"] if one["kind"] == "taken"]
+        self.assertEqual([one["times"] for one in passes], [2, 2])
+        self.assertEqual(found["plan"], "Stay on the feet.")
+        self.assertTrue(1 <= len(found["first"]) <= 5)
+        keys = {one["key"] for one in found["errors"]}
+        for lesson in found["first"]:
+            self.assertLessEqual(set(lesson["errors"]), keys)
+            self.assertTrue(lesson["title"] and lesson["drill"])
+
+    def test_of_both_sides_all_is_printed(self):
+        both = review_both(log(*PULLED_BY_A, at(20, "side", "b"), end(60)))
+        self.assertEqual(both["a"], review_of(log(*PULLED_BY_A, at(20, "side", "b"), end(60))))
+        self.assertEqual(set(both["b"]), {"errors", "first", "good", "stopped", "plan", "decision"})
