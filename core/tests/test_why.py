@@ -65,7 +65,9 @@ class Causes(unittest.TestCase):
         caught = seen(12, "legs", by="b", knee="caught", heel="exposed")
         found = cause("taken", *PULLED_BY_A, caught, self.PASSED, end(60))
         self.assertEqual(found["because"], "The opponent had the knee and the heel since 0:12.")
-        self.assertIsNone(cause("taken", *PULLED_BY_A, {**caught, "knee": "free", "heel": "hidden"}, self.PASSED, end(60)))
+        self.assertIsNone(
+            cause("taken", *PULLED_BY_A, {**caught, "knee": "free", "heel": "hidden"}, self.PASSED, end(60))
+        )
 
     def test_no_restart_lies_between(self):
         stopped = [seen(17, "clock", action="stop"), start(18, restart="placed", position="guard", top="b")]

@@ -12,6 +12,7 @@ from jurata_core.exports import EXPORTS
 from jurata_core.faults import FaultyInput
 from jurata_core.lessons import group_of
 from jurata_core.review import (
+    OWN,
     Came,
     Chain,
     Decision,
@@ -20,7 +21,9 @@ from jurata_core.review import (
     Review,
     Seen,
     Swing,
+    cause_of,
     causes,
+    decision_json,
     done_well,
     errors,
     gathered,
@@ -30,6 +33,8 @@ from jurata_core.review import (
     otherwise_json,
     own_error,
     regained,
+    stopped_by,
+    times_of,
     undone,
     young_below,
 )
@@ -132,25 +137,33 @@ def review_json(match: Match) -> dict[str, Any]:
     """Errors, chains, marks and what was done well, for the screen."""
     found = reviewed(match)
     shown = {key for chain in chains_in_report(match, found) for key in chain.members}
+    times = times_of(found.review.errors)
     return {
-        "found": [_error_json(match, found, error) for error in found.review.errors],
+        "found": [_error_json(match, found, error, times[error.key]) for error in found.review.errors],
         "chains": [_chain_json(match, found, chain, shown) for chain in found.review.chains],
         "first": found.review.first,
         "danger": in_danger(found.review.seen.log.ruleset),
         "causes": causes_of(match.athlete.club_id),
         "marks": _marks_json(found.review.seen),
         "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.review.seen)],
+        "stopped": [
+            {"move": move, "stopped": n, "tried": of} for move, (n, of) in stopped_by(found.review.seen).items()
+        ],
+        "decision": decision_json(found.review.seen),
         "offers": offers_json(match.athlete.club_id),
         "files": [{"name": one.name, "title": one.title} for one in EXPORTS],
     }
 
 
-def _error_json(match: Match, found: Reviewed, error: Error) -> dict[str, Any]:
+def _error_json(match: Match, found: Reviewed, error: Error, times: int) -> dict[str, Any]:
     remark = found.remarks.get(error.key)
     came = found.review.came_from.get(error.key)
     swing = found.review.swings.get(error.key)
+    cause = None if error.kind == OWN else cause_of(found.review.seen, error.found)
     return {
         **error.as_json(),
+        "cause": None if cause is None else with_names(match, cause.because),
+        "times": times,
         "likely_causes": list(error.causes),
         "causes": remark.causes if remark else [],
         "standing": remark.standing if remark else Remark.Standing.OPEN,

@@ -72,6 +72,8 @@ class ReviewErrorSerializer(serializers.Serializer[Any]):
     kind = serializers.CharField()
     title = serializers.CharField()
     because = serializers.CharField()
+    cause = serializers.CharField(allow_null=True, help_text="what the log shows to have brought it about")
+    times = serializers.IntegerField(help_text="how often it happened in the match")
     instead = serializers.CharField()
     drill = serializers.CharField()
     cost = serializers.CharField()
@@ -147,6 +149,32 @@ class OfferSerializer(serializers.Serializer[Any]):
     least = serializers.FloatField(allow_null=True, help_text="a new limit in seconds; null where it is turned off")
 
 
+class StoppedSerializer(serializers.Serializer[Any]):
+    """The other side's tries at a move."""
+
+    move = serializers.CharField()
+    stopped = serializers.IntegerField()
+    tried = serializers.IntegerField()
+
+
+class EachSideSerializer(serializers.Serializer[Any]):
+    a = serializers.FloatField()
+    b = serializers.FloatField()
+
+
+class WeighedPartSerializer(serializers.Serializer[Any]):
+    near = EachSideSerializer()
+    submissions = EachSideSerializer()
+    attacking = EachSideSerializer(help_text="seconds of running clock inside own attacks")
+    on_top = EachSideSerializer(help_text="seconds on top in any position but the guard")
+
+
+class WeighedSerializer(WeighedPartSerializer):
+    """What referees are asked to weigh, and the same for the last minute."""
+
+    last_minute = WeighedPartSerializer()
+
+
 class FoundSerializer(serializers.Serializer[Any]):
     found = ReviewErrorSerializer(many=True)
     chains = ChainSerializer(many=True, help_text="what mattered most first")
@@ -155,6 +183,8 @@ class FoundSerializer(serializers.Serializer[Any]):
     causes = serializers.ListField(child=serializers.CharField())
     marks = ReviewMarkSerializer(many=True)
     well = GoodSerializer(many=True)
+    stopped = StoppedSerializer(many=True)
+    decision = WeighedSerializer()
     offers = OfferSerializer(many=True)
     files = FileSerializer(many=True)
 

@@ -3087,6 +3087,12 @@ export interface components {
             text: string;
             done: boolean;
         };
+        EachSide: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+        };
         /** @description What became of the errors that a drill is for, in the matches since the plan began. */
         Effect: {
             drill: number;
@@ -3234,6 +3240,8 @@ export interface components {
             causes: string[];
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
+            stopped: components["schemas"]["Stopped"][];
+            decision: components["schemas"]["Weighed"];
             offers: components["schemas"]["Offer"][];
             files: components["schemas"]["File"][];
         };
@@ -4640,6 +4648,8 @@ export interface components {
             causes: string[];
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
+            stopped: components["schemas"]["Stopped"][];
+            decision: components["schemas"]["Weighed"];
             offers: components["schemas"]["Offer"][];
             files: components["schemas"]["File"][];
             match: components["schemas"]["Match"];
@@ -4651,6 +4661,10 @@ export interface components {
             kind: string;
             title: string;
             because: string;
+            /** @description what the log shows to have brought it about */
+            cause: string | null;
+            /** @description how often it happened in the match */
+            times: number;
             instead: string;
             drill: string;
             cost: string;
@@ -4946,6 +4960,12 @@ export interface components {
          * @enum {string}
          */
         StatusEnum: "legal" | "illegal" | "stop";
+        /** @description The other side's tries at a move. */
+        Stopped: {
+            move: string;
+            stopped: number;
+            tried: number;
+        };
         /**
          * @description * `plain` - Plain
          *     * `burnt` - score and sentence drawn into the picture
@@ -5153,6 +5173,24 @@ export interface components {
              */
             closes: number;
             possible: boolean;
+        };
+        /** @description What referees are asked to weigh, and the same for the last minute. */
+        Weighed: {
+            near: components["schemas"]["EachSide"];
+            submissions: components["schemas"]["EachSide"];
+            /** @description seconds of running clock inside own attacks */
+            attacking: components["schemas"]["EachSide"];
+            /** @description seconds on top in any position but the guard */
+            on_top: components["schemas"]["EachSide"];
+            last_minute: components["schemas"]["WeighedPart"];
+        };
+        WeighedPart: {
+            near: components["schemas"]["EachSide"];
+            submissions: components["schemas"]["EachSide"];
+            /** @description seconds of running clock inside own attacks */
+            attacking: components["schemas"]["EachSide"];
+            /** @description seconds on top in any position but the guard */
+            on_top: components["schemas"]["EachSide"];
         };
         WhatIf: {
             /** @description its own ruleset, then the other */

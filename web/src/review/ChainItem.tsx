@@ -29,6 +29,7 @@ export function ChainItem({ chain, number, going, ...showing }: Showing & { chai
             <span className="font-sans">{clock(root.since_clock)}</span> {root.title}
           </h3>
           <p>{root.because}</p>
+          <Cause error={root} />
           {later.length > 0 && <LedTo {...showing} errors={later} />}
           {chain.cost && <p className="text-amber-deep">{chain.cost}</p>}
           {root.drill && (
@@ -43,6 +44,13 @@ export function ChainItem({ chain, number, going, ...showing }: Showing & { chai
       </article>
     </li>
   );
+}
+
+/** What the log shows to have brought it about, and how often it happened. */
+function Cause({ error }: { error: ReviewError }) {
+  const often = error.times > 1 ? `${error.times} times in this match.` : "";
+  const said = [error.cause, often].filter(Boolean).join(" ");
+  return said && <p className="text-slate">{said}</p>;
 }
 
 /** What came of a root, each with why it is thought to have come from there. */
@@ -64,6 +72,7 @@ function LedTo({ errors, ...showing }: Showing & { errors: ReviewError[] }) {
           {chosen === error.key && (
             <div className="py-1">
               <p>{error.because}</p>
+              <Cause error={error} />
               <ErrorDetails {...showing} error={error} />
             </div>
           )}

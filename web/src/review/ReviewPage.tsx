@@ -21,6 +21,7 @@ import { Marked } from "./Marked";
 import { Player, type Shown, type Stretch, type Tool } from "./Player";
 import { Send } from "./Send";
 import { useCuts, useNotes, useProspects, useReview, useSpread } from "./useReview";
+import { Stopped, Weighed } from "./Weighed";
 import { Well } from "./Well";
 
 export function ReviewPage() {
@@ -133,8 +134,15 @@ function Mattered({ playAll, t, ...showing }: Showing & { t: number; playAll: (s
     <>
       <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
       <Deciding match={match} />
+      {match.plan && (
+        <p className="mb-4">
+          <b>The plan:</b> {match.plan}
+        </p>
+      )}
       <Well well={review.well} show={clip ? show : null} />
+      <Stopped stopped={review.stopped} />
       <ErrorList {...showing} t={t} />
+      <Weighed review={review} />
       <Marked marks={review.marks} playAll={clip ? playAll : null} />
       <p className="border-t-2 border-rule pt-3 text-slate">
         This is scored from footage. The event&rsquo;s own rulebook and its referees decide. Leave techniques marked illegal out of training
