@@ -4,11 +4,12 @@ import type { Match, Verdict } from "../api/client";
 import { firstOf } from "../components/words";
 import type { Command } from "./keys";
 
-/** A button that was clicked gives the keys back to the desk; one reached with Tab keeps them. */
+/** A button that was clicked gives the keys back to the desk, unless it belongs to a form; one reached with Tab keeps them. */
 function giveBackKeys(desk: HTMLElement): void {
   requestAnimationFrame(() => {
     const { activeElement } = document;
-    if (activeElement instanceof HTMLButtonElement && desk.contains(activeElement)) activeElement.blur();
+    if (!(activeElement instanceof HTMLButtonElement) || !desk.contains(activeElement)) return;
+    if (!activeElement.closest("form")) activeElement.blur();
   });
 }
 

@@ -107,7 +107,7 @@ function TimeLine({
         step={0.04}
         value={Math.min(t, end)}
         className="absolute inset-0 w-full accent-amber"
-        onKeyDown={(event) => event.preventDefault()}
+        onKeyDown={(event) => event.key === "Tab" || event.preventDefault()}
         onChange={(event) => playhead.seek(Number(event.target.value))}
       />
       {children}

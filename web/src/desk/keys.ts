@@ -28,6 +28,8 @@ export type LogCommand =
 export type ChangeCommand =
   | { do: "unsure" | "delete" | "near" }
   | { do: "move"; seconds: number }
+  /** The entry before or after the chosen one, or the playhead. */
+  | { do: "pick"; by: -1 | 1 }
   /** A detail of the position that was logged last. */
   | { do: "detail"; of: string; name: string }
   /** The first to the ninth answer to what the observation asks: the cause of a mark, what a stop was for, the move. While
@@ -204,14 +206,22 @@ const OTHERS: Record<string, [Command, Command?]> = {
     { do: "step", frames: 1 },
     { do: "nudge", seconds: 1 },
   ],
-  ArrowUp: [{ do: "nudge", seconds: -5 }],
-  ArrowDown: [{ do: "nudge", seconds: 5 }],
+  ArrowUp: [
+    { do: "nudge", seconds: -5 },
+    { do: "pick", by: -1 },
+  ],
+  ArrowDown: [
+    { do: "nudge", seconds: 5 },
+    { do: "pick", by: 1 },
+  ],
   ",": [{ do: "rate", by: -1 }],
   ".": [{ do: "rate", by: 1 }],
   "<": [{ do: "lateral", to: "left" }],
   ">": [{ do: "lateral", to: "right" }],
   "[": [{ do: "mark", which: "from" }],
   "]": [{ do: "mark", which: "to" }],
+  Home: [{ do: "mark", which: "from" }],
+  End: [{ do: "mark", which: "to" }],
   "\\": [{ do: "loop" }],
   "=": [{ do: "zoom", by: 1.25 }],
   "+": [{ do: "zoom", by: 1.25 }],
@@ -268,7 +278,7 @@ export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
       ["Shift ← →", "one second"],
       ["↑ ↓", "five seconds back / forward"],
       [", .", "slower, faster"],
-      ["[ ]", "set start / end mark here"],
+      ["[ ]", "set start / end mark here (or Home / End)"],
       ["\\", "repeat between the marks, or this exchange"],
       ["= - 0", "zoom in, zoom out, fit (or mouse wheel and drag)"],
       ["`", "rotate the picture 90°"],
@@ -278,6 +288,7 @@ export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
   chosen: {
     title: "The selected entry",
     rows: [
+      ["Shift ↑ ↓", "the entry before / after"],
       ["Alt ← →", "0.1 s earlier / later (Shift: 1 s)"],
       [
         "same again",

@@ -1,71 +1,14 @@
 // @vitest-environment jsdom
 import { cleanup, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Desk, Keyed, Observation } from "../api/client";
-import { NO_MARKS, type Marks } from "./hands";
-import { movedTo, useCommands } from "./useCommands";
+import type { Keyed } from "../api/client";
+import { at, desk } from "./deskInTests";
+import { NO_MARKS } from "./hands";
+import { movedTo } from "./useCommands";
+import { PLAIN } from "./view";
 import { useDeskKeys } from "./useDeskKeys";
-import { Playhead } from "./playhead";
-import type { Draft } from "./Composer";
-import type { Log } from "./useLog";
-import { PLAIN, type View } from "./view";
-
-const at = (id: string, t: number, more: Record<string, unknown>) => ({ id, t, ...more }) as unknown as Keyed;
 
 afterEach(cleanup);
-
-/** A desk with a log that only remembers what was asked of it. */
-function desk(observations: Keyed[] = []) {
-  const playhead = new Playhead();
-  const state = {
-    chosen: null as string | null,
-    draft: null as Draft | null,
-    detailing: null as string | null,
-    marks: NO_MARKS as Marks,
-    view: PLAIN as View,
-    help: 0,
-  };
-  const log = {
-    live: () => observations,
-    queue: { now: () => [] },
-    add: vi.fn<(seen: Observation) => string>(() => "new"),
-    put: vi.fn<(seen: Keyed) => void>(),
-    slide: vi.fn<(seen: Keyed) => void>(),
-    remove: vi.fn(),
-    undo: vi.fn(),
-    redo: vi.fn(),
-  };
-  const exchanges = [
-    { start: 0, end: 20 },
-    { start: 20, end: 30 },
-  ];
-  const hands = () => ({
-    playhead,
-    log: log as unknown as Log,
-    desk: {
-      observations,
-      verdict: { exchanges, clock: [], positions: observations.filter((one) => one.kind === "position") },
-    } as unknown as Desk,
-    chosenNow: () => state.chosen,
-    marks: state.marks,
-    choose: (key: string | null) => void (state.chosen = key),
-    choices: { causes: ["grips", "sleep"], attire: "gi" as const },
-    detailingNow: () => state.detailing,
-    askDetail: (of: string | null) => void (state.detailing = of),
-    setDraft: (draft: Draft) => void (state.draft = draft),
-    setMarks: (marks: Marks) => void (state.marks = marks),
-    setView: (change: (view: View) => View) => void (state.view = change(state.view)),
-    help: () => void (state.help += 1),
-  });
-  const { result, rerender } = renderHook(() => useCommands(hands()));
-  const run = (...commands: Parameters<typeof result.current>[0][]) => {
-    for (const command of commands) {
-      result.current(command);
-      rerender();
-    }
-  };
-  return { playhead, state, log, hands, run };
-}
 
 describe("what is logged", () => {
   it("what was tried, guessed from the position, and then another move by a digit, very nearly by Shift and Enter", () => {

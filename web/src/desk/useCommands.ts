@@ -79,6 +79,7 @@ function carryOut(command: Command, hands: Hands): void {
     case "digit":
     case "detail":
     case "lateral":
+    case "pick":
     case "move":
     case "delete":
       changeLogged(command, hands);
@@ -214,6 +215,17 @@ function logLegs({ by, number }: { by: Side; number: number }, hands: Hands): vo
   else hands.choose(hands.log.add({ t, kind: "legs", by, ...says } as Observation));
 }
 
+/** Choose the entry before or after the chosen one; where none is, the nearest to the playhead on that side. */
+function pick(by: -1 | 1, hands: Hands): void {
+  const { t, picked } = seenBy(hands);
+  const all = hands.log.live();
+  const at = picked ? all.findIndex((one) => one.id === picked.id) : -1;
+  const next = picked ? all[at + by] : by < 0 ? all.filter((one) => one.t <= t + 0.001).at(-1) : all.find((one) => one.t > t + 0.001);
+  if (!next) return;
+  hands.choose(next.id);
+  hands.playhead.seek(next.t);
+}
+
 /** Whether legs are tied up at the playhead. */
 function legsTied(hands: Hands, t: number): boolean {
   return placeNow(hands, t, "a").startsWith("entangled");
@@ -267,6 +279,9 @@ function changeLogged(command: ChangeCommand, hands: Hands): void {
       hands.askDetail(null);
       break;
     }
+    case "pick":
+      pick(command.by, hands);
+      break;
     case "move":
       if (!picked) break;
       hands.log.slide(movedTo(picked, picked.t + command.seconds));

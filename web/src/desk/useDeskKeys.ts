@@ -41,7 +41,7 @@ export function useDeskKeys(hands: Hands, run: (command: Command) => void, own: 
       const command = detailOf(event, now.hands) ?? commandOf(event, now.own);
       if (!command) return;
       event.preventDefault();
-      if (event.repeat && command.do !== "step" && command.do !== "nudge" && command.do !== "move") return;
+      if (event.repeat && command.do !== "step" && command.do !== "nudge" && command.do !== "move" && command.do !== "pick") return;
       const { playhead } = now.hands;
       if (command.do === "compose" && command.kind === "submission" && playhead.playing) {
         holding = { kind: command.kind, side: command.side, code: event.code, t: playhead.now(), at: event.timeStamp };
