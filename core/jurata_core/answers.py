@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from .adjudication import adjudicate
 from .audit import audit, compare_all
 from .divisions import Division, age_class, age_in, allowed_belts, doubts, match_length, read_division
-from .exports import EXPORTS, export_named
+from .exports import EXPORTS, UNKNOWN, export_named
 from .faults import Fault, FaultyInput, quoted
 from .fields import REQUIRED, read_fields, whole
 from .legality import legality, nearest
@@ -169,7 +169,7 @@ def export(raw: Any, form: str) -> str:
     found = export_named(form)
     if found is None:
         raise FaultyInput([Fault("as", f"{quoted(form)} is not one of {', '.join(FORMS)}", "unknown")])
-    return found.made(log, adjudicate(log))
+    return found.made(log, adjudicate(log), UNKNOWN)
 
 
 def ask_division(raw: Any) -> Answer:

@@ -6,12 +6,19 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from .adjudication import Verdict
-from .formats.captions import captions
+from .formats.captions import NAMES, Names, captions
 from .formats.logged import logged_captions, logged_csv
 from .formats.sheet import score_sheet
 from .formats.table import ledger_csv
 from .match_log import MatchLog
 from .unsure import deciding
+
+
+class Heading(NamedTuple):
+    """Whose match a file is of, and where and when it was, as far as that is known."""
+
+    names: Names = NAMES
+    event: str = ""
 
 
 class Export(NamedTuple):
@@ -21,19 +28,34 @@ class Export(NamedTuple):
     title: str
     suffix: str
     content_type: str
-    made: Callable[[MatchLog, Verdict], str]
+    made: Callable[[MatchLog, Verdict, Heading], str]
 
 
-def sheet_of(log: MatchLog, verdict: Verdict) -> str:
+UNKNOWN = Heading()
+
+
+def sheet_of(log: MatchLog, verdict: Verdict, of: Heading = UNKNOWN) -> str:
     """The score sheet, with the judgements that decide the match by themselves."""
-    return score_sheet(log, verdict, [row.because for row in deciding(log, verdict)])
+    return score_sheet(log, verdict, [row.because for row in deciding(log, verdict)], of.names, of.event)
+
+
+def _entries(log: MatchLog, verdict: Verdict, of: Heading) -> str:
+    return logged_captions(log, verdict, of.names)
 
 
 EXPORTS = (
-    Export("csv", "Score (CSV)", "csv", "text/csv; charset=utf-8", lambda log, verdict: ledger_csv(verdict)),
-    Export("vtt", "Captions (WebVTT)", "vtt", "text/vtt; charset=utf-8", lambda log, verdict: captions(verdict)),
-    Export("logged", "Entries (CSV)", "csv", "text/csv; charset=utf-8", logged_csv),
-    Export("logged-vtt", "Entries as captions (WebVTT)", "vtt", "text/vtt; charset=utf-8", logged_captions),
+    Export("csv", "Score (CSV)", "csv", "text/csv; charset=utf-8", lambda log, verdict, of: ledger_csv(verdict)),
+    Export(
+        "vtt",
+        "Captions (WebVTT)",
+        "vtt",
+        "text/vtt; charset=utf-8",
+        lambda log, verdict, of: captions(verdict, of.names),
+    ),
+    Export(
+        "logged", "Entries (CSV)", "csv", "text/csv; charset=utf-8", lambda log, verdict, of: logged_csv(log, verdict)
+    ),
+    Export("logged-vtt", "Entries as captions (WebVTT)", "vtt", "text/vtt; charset=utf-8", _entries),
     Export("text", "Score sheet (text)", "txt", "text/plain; charset=utf-8", sheet_of),
 )
 

@@ -15,6 +15,7 @@ import webvtt
 
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import FORMS, export, score
+from jurata_core.exports import Heading, export_named
 from jurata_core.faults import FaultyInput
 from jurata_core.formats.captions import SHOWN, captions, captions_of
 from jurata_core.formats.schema import match_schema, observation_schemas, ruleset_schema, verdict_schema
@@ -257,6 +258,22 @@ class Exports(unittest.TestCase):
                 export(raw, name)
             rows = list(csv.DictReader(io.StringIO(export(raw, "logged"))))
             self.assertEqual(len(rows), len(raw["observations"]))
+
+    def test_files_carry_the_names_and_the_event(self):
+        names = {"a": "Ada Brenn", "b": "Bo Calder"}
+        read = read_log(log(start(), at(10, "guard", "a"), at(40, "standing"), end()))
+        verdict, of = adjudicate(read), Heading(names, "Dune Open, 2026-03-01")
+        sheet = export_named("text").made(read, verdict, of)
+        for text in (
+            "Dune Open, 2026-03-01",
+            "Ada Brenn, 2 points",
+            "Takedown: Ada Brenn in position",
+            "Ada Brenn won",
+        ):
+            self.assertIn(text, sheet)
+        self.assertNotIn("thlete", sheet)
+        self.assertIn("Ada Brenn 2 | Bo Calder 0", export_named("vtt").made(read, verdict, of))
+        self.assertIn("Ada Brenn · position", export_named("logged-vtt").made(read, verdict, of))
 
     def test_a_log_goes_out_and_in(self):
         raw = log(start(), at(10, "mount", "a", camera="north"), end())

@@ -7,10 +7,12 @@ from contextlib import contextmanager
 from typing import Any
 
 from django.db.models import Prefetch, prefetch_related_objects
+from django.utils.text import slugify
 
 from jurata_core.adjudication.sentences import named
+from jurata_core.exports import Heading
 from jurata_core.match_log import FORMAT, MatchLog
-from jurata_core.match_log.observations import Call
+from jurata_core.match_log.observations import Call, Side
 from jurata_core.rulesets import read_ruleset
 from jurata_core.rulesets.house import titled
 from jurata_core.times import to_seconds
@@ -34,6 +36,20 @@ def ruleset_title(raw: Any) -> str:
     """How a match's ruleset is called."""
     ruleset = read_ruleset(raw, "ruleset", [])
     return "Unknown ruleset" if ruleset is None else titled(ruleset, raw)
+
+
+def heading_of(match: Match) -> Heading:
+    """Whose match a file is of, and where and when it was."""
+    when = "" if match.date is None else match.date.isoformat()
+    names: dict[Side, str] = {"a": match.athlete.name, "b": match.opponent}
+    return Heading(names, ", ".join(part for part in (match.event, when) if part))
+
+
+def file_name(match: Match, what: str, suffix: str) -> str:
+    """What a file about a match is called: when, who against whom, and what it is."""
+    when = "" if match.date is None else match.date.isoformat()
+    parts = (when, slugify(match.athlete.name), "against", slugify(match.opponent), what)
+    return "-".join(part for part in parts if part) + f".{suffix}"
 
 
 def with_names(match: Match, text: str) -> str:

@@ -20,7 +20,7 @@ from jurata_core.faults import Fault, FaultyInput
 from jurata_core.formats.captions import captions_of
 from jurata_core.review import OWN, Error, chains, measured
 from jurata_core.times import Millis, minutes
-from matches.logs import with_outside_names
+from matches.logs import heading_of, with_outside_names
 from matches.models import Match
 from matches.parts import parts_of
 from roster.models import Athlete
@@ -145,7 +145,7 @@ def cut_out(match: Match, key: str, style: str, who: int) -> Cut:
         raise NotThere("no_error", "There is no such error in this match any more. Reload the page.")
     clip, start, end, offset = _stretch(match, error)
     heading = f"{minutes(error.clock)} {error.title}"
-    words = captions_of(found.review.seen.verdict, start + offset, end + offset, heading)
+    words = captions_of(found.review.seen.verdict, start + offset, end + offset, heading, heading_of(match).names)
     with transaction.atomic():
         for before in match.cuts.filter(key=key):
             before.delete()

@@ -15,7 +15,7 @@ from ..match_log import MatchLog
 from ..match_log.kinds import COMMON, KINDS
 from ..match_log.observations import SIDES, TALLIES, Observation, Side
 from ..times import Millis, minutes, to_seconds
-from .captions import NAMES, written
+from .captions import NAMES, Names, written
 from .table import csv_text
 
 SHOWN: Millis = 2_000
@@ -49,12 +49,12 @@ def logged_csv(log: MatchLog, verdict: Verdict) -> str:
     return out.getvalue()
 
 
-def logged_captions(log: MatchLog, verdict: Verdict) -> str:
+def logged_captions(log: MatchLog, verdict: Verdict, names: Names = NAMES) -> str:
     """WebVTT text with times of the footage; cues may be on at once."""
     cues = []
     for seen, raw in _with_raw(log):
         until = max(getattr(seen, "until", seen.t), seen.t + SHOWN)
-        cues.append((seen.t, until, _text(raw)))
+        cues.append((seen.t, until, _text(raw, names)))
     return written(cues)
 
 
@@ -68,10 +68,10 @@ def _side(raw: Mapping[str, Any]) -> str | None:
     return next((str(raw[name]) for name in _ACTORS if raw.get(name) is not None), None)
 
 
-def _text(raw: Mapping[str, Any]) -> str:
+def _text(raw: Mapping[str, Any], names: Names) -> str:
     """One line: whose, which kind, and what is said of it."""
     side = _side(raw)
-    who = [NAMES[one] for one in SIDES if side in (one, "both")]
+    who = [names[one] for one in SIDES if side in (one, "both")]
     common = {name for name, _, _ in COMMON}
     said = [_said(name, raw[name]) for name in _FIELDS if name not in common and raw.get(name) not in (None, False, "")]
     score = [_figures(raw["score"])] if raw.get("score") else []

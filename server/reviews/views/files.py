@@ -21,7 +21,7 @@ from journal.models import note
 from jurata_core.audit import OpenQuestion, audit, questions
 from jurata_core.exports import export_named
 from jurata_core.rulebook import DEFERENCE
-from matches.logs import ruleset_title, with_names
+from matches.logs import file_name, heading_of, ruleset_title, with_names
 from matches.models import Match
 from matches.queries import own_match
 from matches.standing import standing
@@ -81,7 +81,6 @@ class FileView(APIView):
         if export is None:
             raise Http404
         note("match exported", f"{found}, as {form}", request=request, club=found.athlete.club_id)
-        name = f"match-{found.pk}-{export.name}.{export.suffix}"
-        headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+        headers = {"Content-Disposition": f'attachment; filename="{file_name(found, export.name, export.suffix)}"'}
         now = standing(found)
-        return HttpResponse(export.made(now.log, now.verdict), export.content_type, headers=headers)
+        return HttpResponse(export.made(now.log, now.verdict, heading_of(found)), export.content_type, headers=headers)
