@@ -124,7 +124,7 @@ function Head({
           {match.ruleset_title}, {match.belt} belt, {match.age}
         </Link>
       </p>
-      <p className="pb-1.5 text-center text-[15px] text-fog" aria-live="polite" data-testid="because">
+      <p className="pb-1.5 text-center text-[17px] leading-snug text-bone" aria-live="polite" data-testid="because">
         {named(verdict.because, match)}
       </p>
       <Range unsure={unsure} range={range} ended={verdict.ended !== null} match={match} />

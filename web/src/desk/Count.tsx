@@ -1,5 +1,6 @@
-import type { Verdict } from "../api/client";
-import { claimWords, held } from "../components/words";
+import type { Match, Side, Verdict } from "../api/client";
+import words from "../api/words.json";
+import { claimWords, held, named } from "../components/words";
 import { type Playhead, usePlayhead } from "./playhead";
 
 type Counted = Verdict["counts"][number];
@@ -34,15 +35,39 @@ function at(count: Counted, t: number): Shown | null {
   return { count, held: Math.min(long, count.needed), state: long >= count.needed ? "full" : "filling" };
 }
 
-/** The three seconds of every running claim, filling at the playhead. */
-export function Counts({ verdict, playhead }: { verdict: Verdict; playhead: Playhead }) {
+/** So long after it fell what was given is said on the picture, in seconds of footage. */
+const SAID = 4;
+
+/** What was given in the last moments before `t`, and what has been held long enough and waits for the next entry. */
+function givenAt(verdict: Verdict, t: number): { to: Side; text: string }[] {
+  const given = verdict.ledger.filter((row) => t >= row.t && t < row.t + SAID).map((row) => ({ to: row.to, text: row.because }));
+  const full = verdict.counts.filter(({ outcome, counting_from, needed, worth }) => {
+    const due = outcome === "open" && worth !== "nothing" && counting_from !== null ? counting_from + needed : Infinity;
+    return t >= due && t < due + SAID;
+  });
+  const name = { a: words.people.a, b: words.people.b };
+  return [...given, ...full.map((one) => ({ to: one.to, text: `${claimWords(one.claim)}: ${name[one.to]} held it: ${one.worth}.` }))];
+}
+
+/** The three seconds of every running claim, filling at the playhead, and the sentence of what has just been given. */
+export function Counts({ verdict, match, playhead }: { verdict: Verdict; match: Match; playhead: Playhead }) {
   const t = usePlayhead(playhead, (one) => one.t);
+  const given = givenAt(verdict, t);
   const shown = verdict.counts
     .filter((count) => count.worth !== "nothing")
     .map((count) => at(count, t))
     .filter((one) => one !== null);
   return (
     <div className="pointer-events-none absolute bottom-2 left-2 flex w-72 flex-col gap-1.5" aria-live="off">
+      {given.map((one) => (
+        <p
+          key={one.text}
+          data-testid="given"
+          className={`w-96 max-w-[90vw] border-l-4 bg-night/85 px-2 py-1 leading-snug font-semibold text-bone ${one.to === "a" ? "border-amber" : "border-sea"}`}
+        >
+          {named(one.text, match)}
+        </p>
+      ))}
       {shown.map((one) => (
         <Bar key={`${one.count.claim}${one.count.to}${one.count.since}`} {...one} />
       ))}

@@ -48,7 +48,7 @@ export function Film({ desk, log, playhead, clip, view, setView, board, marks, o
   return (
     <>
       <Stage clip={clip} playhead={playhead} view={view} setView={setView} attach={attach} over={board.over}>
-        <Counts verdict={verdict} playhead={playhead} />
+        <Counts verdict={verdict} match={match} playhead={playhead} />
         <Who match={match} outlook={outlook} />
         <Legs outlook={outlook} run={run} at="picture" />
       </Stage>
