@@ -4,7 +4,7 @@ import { type ReactNode, type RefObject, useCallback, useEffect, useRef, useStat
 import { api, ApiError, type Clip, ok } from "../api/client";
 import { ClipPicker, ClipWork, isFilmed } from "../components/ClipPicker";
 import type { Playhead } from "./playhead";
-import { moved, PLAIN, transformOf, type View, zoomed } from "./view";
+import { moved, transformOf, type View, whole, zoomed } from "./view";
 
 const WHEEL_ZOOM = 1.15;
 
@@ -90,11 +90,7 @@ export function Stage({
         <NoClip attach={attach} />
       )}
       {view.zoom > 1 && (
-        <button
-          type="button"
-          className="absolute top-2 right-2 bg-night/85 px-2 py-1 text-[15px] text-bone"
-          onClick={() => setView((now) => ({ ...PLAIN, turns: now.turns }))}
-        >
+        <button type="button" className="absolute top-2 right-2 bg-night/85 px-2 py-1 text-[15px] text-bone" onClick={() => setView(whole)}>
           {view.zoom.toFixed(1)}× · <span className="key">0</span> whole picture
         </button>
       )}

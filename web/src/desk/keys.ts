@@ -281,7 +281,7 @@ export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
       ["[ ]", "set start / end mark here (or Home / End)"],
       ["\\", "repeat between the marks, or this exchange"],
       ["= - 0", "zoom in, zoom out, fit (or mouse wheel and drag)"],
-      ["`", "rotate the picture 90°"],
+      ["`", "rotate the picture 90°; after a full turn it is mirrored"],
       ["/", "sound on or off"],
     ],
   },

@@ -2,7 +2,7 @@ import { exchangeAt } from "../components/timeline";
 import type { PictureCommand } from "./keys";
 import { RATES } from "./playhead";
 import { type Hands, NO_MARKS, seenBy } from "./hands";
-import { PLAIN, turned, zoomed } from "./view";
+import { turned, whole, zoomed } from "./view";
 
 const REPLAY_BEFORE = 4;
 const REPLAY_RATE = 0.5;
@@ -48,7 +48,7 @@ export function movePicture(command: PictureCommand, hands: Hands): void {
       hands.setView(turned);
       break;
     case "zoom":
-      hands.setView((view) => (command.by === 0 ? { ...PLAIN, turns: view.turns } : zoomed(view, command.by)));
+      hands.setView((view) => (command.by === 0 ? whole(view) : zoomed(view, command.by)));
       break;
   }
 }

@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { moved, PLAIN, transformOf, turned, zoomed } from "./view";
+import { moved, PLAIN, transformOf, turned, whole, zoomed } from "./view";
 
 it("enlarges about the point under the pointer", () => {
   const at = { x: 0.25, y: -0.1 };
@@ -22,5 +22,12 @@ it("can't be pushed off the stage", () => {
 it("fits the picture into the stage when it lies on its side", () => {
   expect(transformOf(PLAIN, 400, 200)).toBe("translate(0px, 0px) scale(1) rotate(0deg)");
   expect(transformOf(turned(PLAIN), 400, 200)).toBe("translate(0px, 0px) scale(0.5) rotate(90deg)");
-  expect([1, 2, 3, 4].reduce(turned, PLAIN)).toEqual(PLAIN);
+});
+
+it("is mirrored after a full turn, and as it was after two", () => {
+  const round = (view: typeof PLAIN) => [1, 2, 3, 4].reduce(turned, view);
+  expect(round(PLAIN)).toEqual({ ...PLAIN, mirrored: true });
+  expect(transformOf(round(PLAIN), 400, 200)).toBe("translate(0px, 0px) scale(1) rotate(0deg) scaleX(-1)");
+  expect(whole(zoomed(round(PLAIN), 3))).toEqual(round(PLAIN));
+  expect(round(round(PLAIN))).toEqual(PLAIN);
 });
