@@ -126,6 +126,6 @@ class CommandLine(unittest.TestCase):
         (other,) = got("-", "--side", "b")["errors"]
         self.assertEqual((other["kind"], other["side"], other["observations"]), ("technical", "b", [3]))
         both = got("--lines", "-", "--both")
-        self.assertEqual([one["kind"] for one in both["a"]], ["taken", "stuck", "no_attempt"])
-        self.assertEqual(both["b"], [other])
+        self.assertEqual([one["kind"] for one in both["a"]["errors"]], ["taken", "stuck", "no_attempt"])
+        self.assertEqual(both["b"]["errors"], [other])
         self.assertEqual(got("--lines", "-", "--side", "b")["errors"], [other])

@@ -34,6 +34,8 @@ class OnTwoMachines(TwoMachines):
             self.stop(self.servers[down])
             self.page.get_by_label("Time in the footage").fill(str(3 + 5 * round_))
             self.page.keyboard.press("c")
+            state = self.page.get_by_test_id("save-state")
+            expect(state).to_have_attribute("aria-busy", "false", timeout=60_000)  # it is tried again, ever less often
             self.saved()
         self.assertEqual(Observation.objects.filter(deleted=False).count(), 2)
 

@@ -250,6 +250,9 @@ class Notes(ReviewCase):
 
 class Officials(ReviewCase):
     def test_questions_for_the_event_on_the_screen_and_on_paper(self):
+        self.assertEqual(self.at("get", "questions").json()["questions"], [], "one call says nothing of the rest")
+        self.put(self.scored, "foul", t=109, kind="foul", by="a", foul="stalling")
+        self.put(self.scored, "later", t=110, kind="call", to="a", penalties=1)
         got = self.at("get", "questions").json()["questions"]
         self.assertEqual([one["clock"] for one in got], [62, 82.2])
         self.put(self.scored, "call", t=46, kind="call", to="b", points=2)

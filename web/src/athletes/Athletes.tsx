@@ -20,7 +20,7 @@ export function Athletes() {
         <ul className="border-t-2 border-rule">
           {athletes.data?.length === 0 && <li className="py-4 text-slate">No athletes yet. Add the first one with the form.</li>}
           {athletes.data?.map((athlete) => (
-            <li key={athlete.id} className="flex items-baseline gap-4 border-b border-rule py-3">
+            <li key={athlete.id} className="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-3">
               <Link className="font-serif text-xl hover:underline" to={`/athletes/${athlete.id}`}>
                 {athlete.name}
               </Link>
@@ -28,7 +28,7 @@ export function Athletes() {
                 born {athlete.birth_year}, {athlete.belt} belt
                 {athlete.child && <span className="block">{athlete.consent ? `child; ${athlete.consent} agreed to links` : "child"}</span>}
               </span>
-              <span className="ml-auto flex gap-4">
+              <span className="ml-auto flex flex-wrap gap-x-4">
                 <Link className="quiet" to={`/athletes/${athlete.id}`} aria-label={`Season of ${athlete.name}`}>
                   Season
                 </Link>
