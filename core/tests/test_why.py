@@ -48,7 +48,7 @@ class Causes(unittest.TestCase):
         found = cause("taken", *PULLED_BY_A, grip(10, 19), tries, self.PASSED, end(60))
         self.assertEqual(
             found["because"],
-            "The own sweep at 0:16 failed just before. The opponent had the cross collar grip from 0:10.",
+            "The athlete's own sweep at 0:16 failed just before. The opponent had the cross collar grip from 0:10.",
         )
         self.assertEqual(found["observations"], [4, 3])
         self.assertIsNone(cause("taken", *PULLED_BY_A, tried(8, "a", "sweep"), at(40, "side", "b"), end(60)))

@@ -65,14 +65,15 @@ def _last(mechanisms: Iterator[_Mechanism], found: Found, seen: Seen, at: Millis
 
 
 def _own_tries(seen: Seen, found: Found, at: Millis) -> Iterator[_Mechanism]:
+    whose = f"{WHO[seen.side].capitalize()}'s own"
     for one in seen.between(Attempt, at - 2 * OWN_TRY, at, seen.side):
         if one.outcome != "done" and one.t < at and max(one.t, one.until) >= at - OWN_TRY:
             how = "very nearly worked" if one.outcome == "near" else "failed"
-            yield _Mechanism(one.t, one.ref, f"The own {CLAIMS[one.move]} at {_at(seen, one.t)} {how} just before.")
+            yield _Mechanism(one.t, one.ref, f"{whose} {CLAIMS[one.move]} at {_at(seen, one.t)} {how} just before.")
     for hold in seen.lasting_into(Submission, at - OWN_TRY, at, seen.side):
         if hold.t < at:
             when = "was on" if hold.until >= at else "had just failed"
-            said = f"The own {within_sentence(hold.technique)} of {_at(seen, hold.t)} {when}."
+            said = f"{whose} {within_sentence(hold.technique)} of {_at(seen, hold.t)} {when}."
             yield _Mechanism(hold.t, hold.ref, said)
 
 

@@ -12,7 +12,7 @@ import { BeginForm } from "./BeginForm";
 import { FromBoard } from "./board/FromBoard";
 import type { BoardDesk } from "./board/useBoardDesk";
 import { Far } from "./Far";
-import { type Answer, answersOf, asks, type Choices } from "./answers";
+import { type Answer, answersOf, asks, type Choices, isSided } from "./answers";
 import { startOf } from "./forms";
 import { draftOf } from "./useCommands";
 import { type Command, keyOf, type OwnKeys } from "./keys";
@@ -195,6 +195,12 @@ function OnSeen({ seen, edit, run, choices }: { seen: Keyed; edit: () => void; r
       <button type="button" className="quiet text-[15px]" onClick={() => run({ do: "delete" })}>
         Delete
       </button>
+      {isSided(seen) &&
+        (["left", "right"] as const).map((to) => (
+          <button key={to} type="button" className="quiet text-[15px]" onClick={() => run({ do: "lateral", to })}>
+            {to === "left" ? "< left" : "right >"}
+          </button>
+        ))}
       {asks(seen) && <Digits answers={answersOf(seen, choices)} run={run} />}
     </>
   );

@@ -34,6 +34,11 @@ export function asks(seen: Observation): boolean {
   );
 }
 
+/** Whether an entry may say left and right. */
+export function isSided(seen: Observation): boolean {
+  return ["attempt", "submission", "technique", "grip", "contest", "mark", "legs"].includes(seen.kind);
+}
+
 /** What a digit answers of an observation: the move, the grip, the cause, what a stop was for; of any other why it is unsure. */
 export function answersOf(seen: Observation, { causes, attire }: Choices): Answer[] {
   if (seen.kind === "mark") return answers("cause", same(...causes)).slice(0, DIGITS);

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef } from "react";
 import type { Keyed, Observation, Side } from "../api/client";
 import type { Draft } from "./Composer";
 import { clockAt } from "../components/timeline";
-import { answersOf, asks, contestFrom, detailsOf, LEG_ANSWERS, triedFrom } from "./answers";
+import { answersOf, asks, contestFrom, detailsOf, isSided, LEG_ANSWERS, triedFrom } from "./answers";
 import { NOT_NAMED } from "./fields";
 import { endOf, startOf, valuesOf } from "./forms";
 import type { ChangeCommand, Command, LogCommand } from "./keys";
@@ -232,12 +232,10 @@ function legsTied(hands: Hands, t: number): boolean {
 }
 
 type Sided = Extract<Keyed, { own?: unknown }>;
-const SIDED: Keyed["kind"][] = ["attempt", "submission", "technique", "grip", "contest", "mark"];
-
 /** Left or right: the first press is of the one who acts, the second of the other, a third begins again. */
 function laterally(one: Keyed, to: "left" | "right"): Keyed | null {
   if (one.kind === "legs") return { ...one, leg: to };
-  if (!SIDED.includes(one.kind)) return null;
+  if (!isSided(one)) return null;
   const { own, target, ...rest } = one as Sided;
   return (own && !target ? { ...rest, own, target: to } : { ...rest, own: to }) as Keyed;
 }
