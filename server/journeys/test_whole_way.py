@@ -127,8 +127,14 @@ class WholeWay(Journey):
         page.get_by_role("button", name="Save").click()
         expect(row).to_contain_text("orange belt")
         row.get_by_role("button", name="Delete").click()
+        page.get_by_role("alertdialog").get_by_role("button", name="Delete the athlete").click()
         expect(row).to_have_count(0)
-        page.get_by_role("listitem").filter(has_text="Ada Brenn").get_by_role("button", name="Delete").click()
+        ada = page.get_by_role("listitem").filter(has_text="Ada Brenn")
+        ada.get_by_role("button", name="Delete").click()
+        page.get_by_role("alertdialog").get_by_role("button", name="Cancel").click()
+        expect(ada).to_be_visible()
+        ada.get_by_role("button", name="Delete").click()
+        page.get_by_role("alertdialog").get_by_role("button", name="Delete the athlete").click()
         expect(page.get_by_role("alert")).to_contain_text("has matches.")
 
     def test_the_form_asks_the_division_for_the_length_of_a_match(self):
