@@ -1,4 +1,4 @@
-"""What the log shows to have brought an error about: an own attempt, a hold, a grip, a contest, the legs, a mark."""
+"""What the log shows to have brought an error about: an own attempt, a hold, a grip, a contest, or the legs."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any, NamedTuple
 
 from ..adjudication.sentences import CLAIMS, WHO
-from ..match_log.observations import Attempt, Contest, Foul, Grip, Legs, Mark, Ref, Submission
+from ..match_log.observations import Attempt, Contest, Foul, Grip, Legs, Ref, Submission
 from ..techniques import NOT_NAMED, within_sentence
 from ..times import Millis, minutes
 from ..vocabulary import vocabulary
@@ -47,8 +47,8 @@ def cause_of(seen: Seen, found: Found) -> Cause | None:
     if found.kind in OF_THEMSELVES:
         return None
     at = found.t if found.kind in AT_ITS_END else found.since
-    # An own try explains most, then what the other side had on, then what was lost before, then the coach's word.
-    sources = (_own_tries, _holds, _grips, _contests, _legs, _fouls, _marks)
+    # An own try explains most, then what the other side had on, then what was lost before. A mark is quoted already.
+    sources = (_own_tries, _holds, _grips, _contests, _legs, _fouls)
     named = [one for source in sources if (one := _last(source(seen, found, at), found, seen, at)) is not None][:MOST]
     if not named:
         return None
@@ -59,8 +59,9 @@ def cause_of(seen: Seen, found: Found) -> Cause | None:
 def _last(mechanisms: Iterator[_Mechanism], found: Found, seen: Seen, at: Millis) -> _Mechanism | None:
     """The last of some that the error is not about itself, and that no restart lies after."""
     restarts = [one.start for one in seen.verdict.running[1:]]
-    own = {ref for ref in found.refs if not isinstance(seen.observation(ref), Mark)}
-    fitting = [one for one in mechanisms if one.ref not in own and not any(one.t < start <= at for start in restarts)]
+    fitting = [
+        one for one in mechanisms if one.ref not in found.refs and not any(one.t < start <= at for start in restarts)
+    ]
     return max(fitting, key=lambda one: one.t, default=None)
 
 
@@ -72,7 +73,7 @@ def _own_tries(seen: Seen, found: Found, at: Millis) -> Iterator[_Mechanism]:
             yield _Mechanism(one.t, one.ref, f"{whose} {CLAIMS[one.move]} at {_at(seen, one.t)} {how} just before.")
     for hold in seen.lasting_into(Submission, at - OWN_TRY, at, seen.side):
         if hold.t < at:
-            when = "was on" if hold.until >= at else "had just failed"
+            when = "was on" if hold.until > at else "had just failed"
             said = f"{whose} {within_sentence(hold.technique)} of {_at(seen, hold.t)} {when}."
             yield _Mechanism(hold.t, hold.ref, said)
 
@@ -119,14 +120,6 @@ def _fouls(seen: Seen, found: Found, at: Millis) -> Iterator[_Mechanism]:
         for foul in seen.between(Foul, 0, at - 1):
             if foul.by in (seen.side, "both") and not foul.verbal:
                 yield _Mechanism(foul.t, foul.ref, f"There had been a penalty at {_at(seen, foul.t)} already.")
-
-
-def _marks(seen: Seen, found: Found, at: Millis) -> Iterator[_Mechanism]:
-    for ref in found.refs:
-        one = seen.observation(ref)
-        if isinstance(one, Mark) and not one.good and one.t <= found.t:
-            cause = f": {one.cause}" if one.cause else ""
-            yield _Mechanism(one.t, one.ref, f"The coach marked the moment{cause}.")
 
 
 def grip_in_words(name: str) -> str:
