@@ -189,7 +189,9 @@ class Boards(unittest.TestCase):
         self.assertIn(
             "Up to 0:20 they agreed. It comes out if the 3 points of 0:33 to the athlete were not", one.because
         )
-        (both,) = self.shown({**off, "score": {"a": {"points": 9}}})
+        (points,) = self.shown({**off, "score": {"a": {"points": 9}}})
+        self.assertEqual([[change.n for change in found] for found in points.sets], [[4]], "advantages are not known")
+        (both,) = self.shown({**off, "score": {"a": {"points": 9, "advantages": 0}}})
         self.assertEqual({tuple(change.n for change in found) for found in both.sets}, {(-1, 4)})
         self.assertIn("the mount of 1:00 to the athlete, held 2 s, was given: 4 points", both.because)
 

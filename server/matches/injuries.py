@@ -29,7 +29,7 @@ def as_seen_by(user: int, match: uuid.UUID, bodies: Sequence[Body]) -> list[Body
 
 def with_unseen(user: int, match: Match, key: str, body: dict[str, Any]) -> dict[str, Any]:
     """A changed mark with the injury that whoever changed it could not see."""
-    if body.get("kind") != "mark" or INJURED in body:
+    if body.get("kind") != "mark" or body.get(INJURED) is not None:
         return body
     before = match.observations.filter(key=key).values_list("body", flat=True).first()
     if before is None or INJURED not in before or sees_injuries(user, match.pk):

@@ -88,8 +88,8 @@ def shown_on_boards(log: MatchLog, verdict: Verdict) -> list[Shown]:
     for seen in log.observations:
         if not isinstance(seen, Board):
             continue
-        board: Figures = {(side, tally): seen.score[side][tally] for side in SIDES for tally in TALLIES}
-        score = _score_at(verdict, seen.t)
+        board: Figures = {(side, tally): n for side in SIDES for tally, n in seen.score[side].items()}
+        score = {key: n for key, n in _score_at(verdict, seen.t).items() if key in board}
         sets = () if board == score else _explanations(log, verdict, since, seen.t, board, score)
         found.append(Shown(seen.t, verdict.clock_at(seen.t), board, score, since, sets))
         if board == score:
@@ -153,10 +153,10 @@ def _to(side: Side, kind: Tally) -> str:
 
 def _score(figures: Figures) -> str:
     """A score in words: points, and what else there is."""
-    pairs = {tally: (figures["a", tally], figures["b", tally]) for tally in TALLIES}
-    rest = [f"{a} to {b} {tally}" for tally, (a, b) in pairs.items() if tally != "points" and (a or b)]
-    return ", ".join(["{} to {}".format(*pairs["points"]), *rest])
+    pairs = {tally: (figures["a", tally], figures["b", tally]) for tally in TALLIES if ("a", tally) in figures}
+    points = ["{} to {}".format(*pairs.pop("points"))] if "points" in pairs else []
+    return ", ".join([*points, *(f"{a} to {b} {tally}" for tally, (a, b) in pairs.items() if a or b or not points)])
 
 
 def _sides(figures: Figures) -> dict[str, dict[str, int]]:
-    return {side: {tally: figures[side, tally] for tally in TALLIES} for side in SIDES}
+    return {side: {tally: n for (of, tally), n in figures.items() if of == side} for side in SIDES}

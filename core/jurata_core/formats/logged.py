@@ -59,9 +59,10 @@ def logged_captions(log: MatchLog, verdict: Verdict, names: Names = NAMES) -> st
 
 
 def _with_raw(log: MatchLog) -> list[tuple[Observation, Mapping[str, Any]]]:
-    """The observations in order of time, each with its object in the file."""
+    """The observations in order of time, each with its object in the file; one with an id is found by that."""
     raws = log.raw["observations"]
-    return [(seen, raws[seen.index]) for seen in log.observations]
+    by_id = {raw["id"]: raw for raw in raws if raw.get("id") is not None}
+    return [(seen, raws[seen.index] if seen.id is None else by_id[seen.id]) for seen in log.observations]
 
 
 def _side(raw: Mapping[str, Any]) -> str | None:

@@ -57,6 +57,16 @@ def _score(value: Any) -> dict[seen.Side, dict[seen.Tally, int]]:
 
 _tallies = {"type": "object", "properties": {name: check.schema for name, check, _ in _SCORE}}
 score = Check(_score, {"type": "object", "properties": dict.fromkeys(seen.SIDES, _tallies)})
+
+
+def _shown(value: Any) -> dict[seen.Side, dict[seen.Tally, int]]:
+    """A score with the tallies alone that are named for either side, or the points where none is."""
+    whole = _score(value)
+    named = [name for name in TALLIES if any((value.get(of) or {}).get(name) is not None for of in seen.SIDES)]
+    return {of: {name: whole[of][name] for name in named or TALLIES[:1]} for of in seen.SIDES}
+
+
+shown = Check(_shown, score.schema)
 _sides = dict.fromkeys(seen.SIDES, _count.schema)
 votes = Check(_votes, {"type": "object", "properties": _sides, "required": list(_sides)})
 
@@ -159,7 +169,7 @@ KINDS: dict[str, tuple[Callable[..., seen.Observation], Spec]] = {
         seen.Contest,
         [("for", choice(*CONTESTED), REQUIRED), ("until", seconds, None), ("won", side, None), *SIDED],
     ),
-    "board": (seen.Board, [("score", score, REQUIRED)]),
+    "board": (seen.Board, [("score", shown, REQUIRED)]),
     "unwatched": (seen.Unwatched, [("until", seconds, REQUIRED)]),
     "call": (seen.Call, [("to", side, None), *AMOUNTS]),
     "exchange": (seen.ExchangeStart, [("title", text, None)]),

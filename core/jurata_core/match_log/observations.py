@@ -200,7 +200,7 @@ class Contest(Act):
 
 @dataclass(frozen=True, slots=True)
 class Board(Observation):
-    """What the event's scoreboard showed."""
+    """What the event's scoreboard showed: of a tally that it names for neither side nothing is known."""
 
     score: Mapping[Side, Mapping[Tally, int]]
 

@@ -70,6 +70,8 @@ class Injuries(ReviewCase):
         shown = {name: value for name, value in MARK.items() if name != "hurt"}
         self.assertEqual(self.put("m1", {**shown, "text": "Knee in."}).status_code, 200)
         self.assertEqual((self.stored()["text"], self.stored()["hurt"]), ("Knee in.", "left knee"))
+        self.put("m1", {**shown, "hurt": None})
+        self.assertEqual(self.stored()["hurt"], "left knee")
         self.client.force_login(self.coach)
         self.put("m1", shown)
         self.assertNotIn("hurt", self.stored(), "who sees it can take it back")

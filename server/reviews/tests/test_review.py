@@ -266,4 +266,7 @@ class Officials(ReviewCase):
         self.assertIn("points,3,held", self.at("get", "file/csv").content.decode())
         self.assertTrue(self.at("get", "file/vtt").content.startswith(b"WEBVTT"))
         self.assertIn(b"SCORE SHEET", self.at("get", "file/text").content)
+        self.put(self.scored, "new", t=50, kind="grip", by="a", grip="belt")
+        self.assertIn("belt", self.at("get", "file/logged").content.decode())
+        self.assertIn(b"belt", self.at("get", "file/logged-vtt").content)
         self.assertEqual(self.at("get", "file/exe").status_code, 404)

@@ -33,24 +33,21 @@ export function useCommands(hands: Hands): (command: Command) => void {
 
 /** Open the form of an observation; paused between marks, a span has its ends already. */
 export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b", t?: number, until?: number): void {
-  const { playhead, marks } = hands;
-  const marked =
-    kind === "submission" && until === undefined && !playhead.playing && marks.from !== null && marks.to !== null && marks.to > marks.from;
+  const { playhead } = hands;
+  const marked = kind === "submission" && until === undefined ? between(hands) : null;
   playhead.pause();
-  const from = marked ? marks.from : (t ?? playhead.now());
-  const end = marked ? marks.to : until;
+  const from = marked?.t ?? t ?? playhead.now();
+  const end = marked?.until ?? until;
   const observations = hands.log.live();
-  const place = placeNow(hands, from ?? 0, side);
-  const begun =
-    kind === "end" ? endOf(observations, from ?? 0, clockAt(hands.desk.verdict, from ?? 0)?.left ?? null) : startOf(kind, side, place);
+  const place = placeNow(hands, from, side);
+  const begun = kind === "end" ? endOf(observations, from, clockAt(hands.desk.verdict, from)?.left ?? null) : startOf(kind, side, place);
   hands.setDraft({
     kind,
-    t: from ?? 0,
+    t: from,
     values: { ...begun, ...(end ? { until: millis(end) } : {}) },
     key: null,
     place,
   });
-  if (marked) hands.setMarks(NO_MARKS);
 }
 
 /** Where somebody is at a time. */
