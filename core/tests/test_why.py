@@ -69,6 +69,10 @@ class Causes(unittest.TestCase):
             cause("taken", *PULLED_BY_A, {**caught, "knee": "free", "heel": "hidden"}, self.PASSED, end(60))
         )
 
+    def test_legs_that_were_freed_again_are_none(self):
+        caught, freed = seen(8, "legs", by="b", knee="caught"), seen(12, "legs", by="b", knee="free")
+        self.assertIsNone(cause("taken", *PULLED_BY_A, caught, freed, self.PASSED, end(60)))
+
     def test_no_restart_lies_between(self):
         stopped = [seen(17, "clock", action="stop"), start(18, restart="placed", position="guard", top="b")]
         self.assertIsNone(cause("taken", *PULLED_BY_A, grip(10, 16), *stopped, self.PASSED, end(60)))

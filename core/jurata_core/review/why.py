@@ -105,13 +105,17 @@ def _legs(seen: Seen, found: Found, at: Millis) -> Iterator[_Mechanism]:
     """What the other side last had of the legs that are tied up."""
     if seen.place_before(at).position not in ("entangled", "guard"):
         return
+    had: dict[str, Legs] = {}
     for one in seen.between(Legs, seen.since(at - 1), at, seen.other):
-        caught = [
-            said for said, there in (("the knee", one.knee == "caught"), ("the heel", one.heel == "exposed")) if there
-        ]
-        if caught:
-            said = f"{WHO[seen.other].capitalize()} had {' and '.join(caught)} since {_at(seen, one.t)}."
-            yield _Mechanism(one.t, one.ref, said)
+        for what, said, there in (("the knee", one.knee, "caught"), ("the heel", one.heel, "exposed")):
+            if said == there:
+                had[what] = one
+            elif said is not None:
+                had.pop(what, None)
+    if had:
+        last = max(had.values(), key=lambda one: one.t)
+        what = " and ".join(name for name, one in had.items() if one is last)
+        yield _Mechanism(last.t, last.ref, f"{WHO[seen.other].capitalize()} had {what} since {_at(seen, last.t)}.")
 
 
 def _fouls(seen: Seen, found: Found, at: Millis) -> Iterator[_Mechanism]:
