@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import cycle
+
 from playwright.sync_api import expect
 
 from jurata_core.answers import score
@@ -279,15 +281,13 @@ class NothingIsLost(Journey):
     def test_too_many_requests_drop_nothing(self):
         """A proxy in between may answer so; it says nothing of the change."""
         match = self.at_desk()
-        answers = iter([429, 503, 429])
-
-        def busy(route):
-            status = next(answers, None)
-            route.fulfill(status=status, body="slow down") if status else route.continue_()
-
-        self.page.route("**/observations/**", busy)
+        answers = cycle([429, 503])
+        self.page.route(
+            "**/observations/**", lambda route: route.fulfill(status=next(answers), body="slow down")
+        )
         self.page.keyboard.press("c")
         expect(self.page.get_by_test_id("save-state")).to_contain_text("kept in this browser")
+        self.page.unroute("**/observations/**")
         self.saved()
         self.assertEqual(len(log_of(match)["observations"]), 1)
 
