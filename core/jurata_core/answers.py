@@ -22,7 +22,7 @@ from .unsure import range_of
 from .whatif import what_if
 
 if TYPE_CHECKING:
-    from .review import Chain, Review
+    from .review import Lesson, Review
 
 Answer = dict[str, Any]
 FORMS = (*(one.name for one in EXPORTS), "log")
@@ -138,7 +138,8 @@ def _review(log: MatchLog, side: Side) -> Answer:
     ]
     return {
         "errors": rows,
-        "first": [_lesson(review, chain, times) for chain in review.chains[: review.first]],
+        "first": [_lesson(review, lesson, times) for lesson in review.lessons[: review.first]],
+        "patterns": [one.as_json() for one in review.patterns],
         "good": [one.as_json() for one in done_well(seen)],
         "stopped": {move: list(of) for move, of in stopped_by(seen).items()},
         "plan": log.raw.get("plan") or None,
@@ -146,13 +147,13 @@ def _review(log: MatchLog, side: Side) -> Answer:
     }
 
 
-def _lesson(review: Review, chain: Chain, times: Mapping[str, int]) -> Answer:
-    """What a coach would speak of first: an error and what came from it."""
-    members = review.of(chain.members)
-    root = next(error for error in members if error.key == chain.root)
+def _lesson(review: Review, lesson: Lesson, times: Mapping[str, int]) -> Answer:
+    """What a coach would speak of first: an error and what came from it, as often as it happened."""
+    members = review.of(lesson.errors)
+    root = next(error for error in members if error.key == lesson.chains[0].root)
     swings = [review.swings[error.key].lost for error in members if error.key in review.swings]
     return {
-        "errors": list(chain.members),
+        "errors": list(lesson.errors),
         "title": root.title,
         "because": root.because,
         "times": max(times[error.key] for error in members),

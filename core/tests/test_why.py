@@ -2,16 +2,15 @@
 
 import json
 import random
-import re
 import unittest
 
 from jurata_core.adjudication import adjudicate
-from jurata_core.answers import review_both, review_of
+from jurata_core.answers import review_both, review_of, score
 from jurata_core.match_log import read_log
 from jurata_core.review import Seen, cause_of, decision_json, errors, stopped_by
 from jurata_core.season import figures_of
-from jurata_core.times import minutes
 
+from .cause_reader import CauseReader
 from .errors_made import PULLED_BY_A, grip, hold
 from .making import at, end, log, seen, start, tried
 from .random_logs import random_log
@@ -48,7 +47,7 @@ class Causes(unittest.TestCase):
         found = cause("taken", *PULLED_BY_A, grip(10, 19), tries, self.PASSED, end(60))
         self.assertEqual(
             found["because"],
-            "The athlete's own sweep at 0:16 failed just before. The opponent had the cross collar grip from 0:10.",
+            "The athlete's own sweep at 0:16 failed before that. The opponent had the cross collar grip from 0:10.",
         )
         self.assertEqual(found["observations"], [4, 3])
         self.assertIsNone(cause("taken", *PULLED_BY_A, tried(8, "a", "sweep"), at(40, "side", "b"), end(60)))
@@ -78,24 +77,19 @@ class Causes(unittest.TestCase):
         self.assertIsNone(cause("taken", *PULLED_BY_A, grip(10, 16), *stopped, self.PASSED, end(60)))
 
     def test_every_sentence_is_true_on_random_logs(self):
-        """Each moment that it names is that of an observation that it cites, which lies before the error."""
+        """Read again from the log as it was written."""
         rng = random.Random(17)
         said = 0
         for _ in range(LOGS):
             raw = random_log(rng, 45)
             for side in "ab":
-                one = seen_from(raw, side)
+                one, reader = seen_from(raw, side), CauseReader(raw, score(raw), side)
                 for error in errors(one):
                     found = cause_of(one, error.found)
-                    if found is None:
-                        continue
-                    said += 1
-                    cited = [one.observation(ref) for ref in found.observations]
-                    times = {minutes(one.clock(t)) for each in cited for t in (each.t, getattr(each, "until", each.t))}
-                    self.assertLessEqual(set(re.findall(r"\d+:\d\d", found.because)), times, found.because)
-                    self.assertTrue(all(each.t <= error.found.t for each in cited), found.because)
-                    self.assertTrue(found.because.endswith("."))
-                    json.dumps(found.as_json())
+                    if found is not None:
+                        said += 1
+                        reader.read_cause(found.because, error)
+                        json.dumps(found.as_json())
         self.assertGreater(said, 100)
 
 
@@ -160,4 +154,4 @@ class Printed(unittest.TestCase):
     def test_of_both_sides_all_is_printed(self):
         both = review_both(log(*PULLED_BY_A, at(20, "side", "b"), end(60)))
         self.assertEqual(both["a"], review_of(log(*PULLED_BY_A, at(20, "side", "b"), end(60))))
-        self.assertEqual(set(both["b"]), {"errors", "first", "good", "stopped", "plan", "decision"})
+        self.assertEqual(set(both["b"]), {"errors", "first", "patterns", "good", "stopped", "plan", "decision"})

@@ -282,9 +282,7 @@ class NothingIsLost(Journey):
         """A proxy in between may answer so; it says nothing of the change."""
         match = self.at_desk()
         answers = cycle([429, 503])
-        self.page.route(
-            "**/observations/**", lambda route: route.fulfill(status=next(answers), body="slow down")
-        )
+        self.page.route("**/observations/**", lambda route: route.fulfill(status=next(answers), body="slow down"))
         self.page.keyboard.press("c")
         expect(self.page.get_by_test_id("save-state")).to_contain_text("kept in this browser")
         self.page.unroute("**/observations/**")

@@ -16,6 +16,7 @@ from .kinds import Kind, Setting, Young, kinds, looked_for
 from .rules import MARKED, RULES
 from .rules.marks import quoted
 from .seen import Found, Loss, Seen
+from .why import opened
 
 LEAD_IN, LEAD_OUT = 4_000, 2_000
 """How long before it began its clip starts, and how long after it was decided it ends."""
@@ -99,6 +100,7 @@ def errors(seen: Seen, settings: Mapping[str, Setting] = MappingProxyType({})) -
     # A kind that is not wanted is looked for all the same: what it covers is not reported as another kind.
     by_rule = [one for kind, rule in RULES.items() for one in rule(seen, wanted.get(kind, kinds()[kind]).limits)]
     found = _with_marks(seen, [one for one in by_rule if one.kind in wanted])
+    found = [opened(seen, one) for one in found]
     found += [one for kind, rule in MARKED.items() if kind in wanted for one in rule(seen, wanted[kind].limits)]
     made: dict[str, Error] = {}
     for one in found:
@@ -130,9 +132,9 @@ def marks_of(seen: Seen, found: Found) -> list[Mark]:
 
 
 def _with_marks(seen: Seen, found: list[Found]) -> list[Found]:
-    """The same with each mark of something wrong added to the shortest error that it belongs to.
+    """The same with each mark of something wrong added to the shortest error whose moment and likely causes it fits.
 
-    A chance that was not taken is an error of its own.
+    All others are errors of their own, as is a chance that was not taken.
     """
     for mark in seen.marks(good=False):
         if mark.chance:
@@ -140,7 +142,7 @@ def _with_marks(seen: Seen, found: list[Found]) -> list[Found]:
         near = [
             (one.t - one.since, number)
             for number, one in enumerate(found)
-            if one.since - BESIDE <= mark.t <= one.t + BESIDE
+            if one.since - BESIDE <= mark.t <= one.t + BESIDE and mark.cause in kinds()[one.kind].causes
         ]  # fmt: skip
         if near:
             _, number = min(near)

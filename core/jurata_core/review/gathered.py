@@ -7,7 +7,8 @@ from typing import NamedTuple
 
 from .cost import Swing
 from .errors import Error
-from .order import ordered
+from .order import Lesson, ordered
+from .patterns import Pattern, patterns
 from .roots import Chain, Link, chains, suggested
 from .seen import Seen
 
@@ -46,18 +47,29 @@ class Came(NamedTuple):
 class Review(NamedTuple):
     """A match with its errors as they stand.
 
-    ``errors`` are in order of time, dismissed ones too; ``chains`` are of those that count, what mattered most first,
-    and ``first`` is how many of them a coach would name. ``swings`` are by the key of the error, and empty for a match
-    that is too long for the model.
+    ``errors`` are in order of time, dismissed ones too; ``lessons`` are of those that count, what mattered most first,
+    and ``first`` is how many of them a coach would name; ``patterns`` are what came back in the match. ``swings`` are
+    by the key of the error, and empty for a match that is too long for the model.
     """
 
     seen: Seen
     errors: list[Error]
     likely: dict[str, list[Link]]
     came_from: dict[str, Came]
-    chains: list[Chain]
+    lessons: list[Lesson]
     first: int
+    patterns: list[Pattern]
     swings: Mapping[str, Swing]
+
+    @property
+    def chains(self) -> list[Chain]:
+        """The chains of all lessons in their order."""
+        return [chain for lesson in self.lessons for chain in lesson.chains]
+
+    @property
+    def first_chains(self) -> int:
+        """How many of the chains a coach would name."""
+        return sum(len(lesson.chains) for lesson in self.lessons[: self.first])
 
     def of(self, keys: tuple[str, ...]) -> list[Error]:
         """The errors with some keys, in order of time."""
@@ -80,8 +92,9 @@ def gathered(
     likely = suggested(seen, counting)
     came_from = {error.key: came for error in shown if (came := _came(of(error), likely.get(error.key, [])))}
     linked = chains(counting, {key: came.earlier for key, came in came_from.items()})
-    most_first, first = ordered(seen, counting, linked, swings)
-    return Review(seen, shown, likely, came_from, most_first, first, swings)
+    again = patterns(seen, counting)
+    lessons, first = ordered(seen, counting, linked, swings, again)
+    return Review(seen, shown, likely, came_from, lessons, first, again, swings)
 
 
 def _came(decision: Decision, likely: Sequence[Link]) -> Came | None:

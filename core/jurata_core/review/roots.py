@@ -2,39 +2,41 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple, Protocol
 
+from ..adjudication.places import CONTROL
 from ..adjudication.sentences import PLACES, WHO
-from ..match_log.observations import TOPLESS, Grip
+from ..match_log.observations import TOPLESS, Ref
 from ..times import Millis, minutes
 from .errors import Error
 from .seen import Seen
+from .why import mechanisms
 
-SOON: Millis = 20_000
-"""On the feet, where no position joins two errors, an earlier one counts for so long."""
-BESIDE: Millis = 2_000
+FADES: Millis = 20_000
+"""So long after the place had changed, what follows from there is a new story, even in the same position; but not under
+a control that was never got out of."""
+LOGGED_LATE: Millis = 2_000
 """So soon after an error the position that it led to may be logged."""
 MOST_SUGGESTED = 3
-BY_PLACE = frozenset(("submitted", "risk_ahead", "given", "taken", "worth_zero", "control_lost", "stuck"))
+FROM_PLACE = frozenset(("risk_ahead", "given", "taken", "worth_zero", "control_lost", "chased", "unheld"))
 """Kinds that can come from the position into which an earlier error led."""
-BY_OVERSIGHT = BY_PLACE | {"unheld", "chased", "shielded", "leg_swept"}
-"""Kinds that can come from what was overlooked in the position from which they began."""
-BY_GRIP = BY_OVERSIGHT | {"penalty", "technical", "attempt_failed"}
-"""Kinds that can come from a grip of the other side."""
-LEADING = BY_PLACE - {"submitted", "stuck"} | {"leg_swept", "chased", "shielded", "unheld", "paid_pull"}
+NEVER_OUT = frozenset(("submitted", "stuck"))
+"""Kinds that come only from a control which the side never got out of."""
+LEADING = frozenset((
+    "risk_ahead", "given", "taken", "worth_zero", "control_lost", "leg_swept", "chased", "unheld", "paid_pull",
+))  # fmt: skip
 """Kinds after which the match stands in another position."""
-OVERSIGHTS = {
-    "technical": "The coach marked it",
-    "out_of_plan": "The coach marked it",
-    "chance_missed": "The chance was let go",
-    "attempt_failed": "It was tried",
-    "stuck": "The time passed",
-    "dragged_out": "The time passed",
-}
-"""Kinds that change no position, and what is said of one in the position from which a later error began."""
+OWN_LOST = frozenset(("control_lost", "unheld", "chased"))
+"""Kinds by which the side lost a position of its own."""
+MARKS = frozenset(("technical", "out_of_plan"))
+"""What the coach marked comes from nothing else."""
+IDLE = frozenset(("stuck", "dragged_out", "no_attempt"))
+"""Stretches in which nothing was done, for which a referee gives penalties."""
+PASSIVE = ("stalling", "double_pull")
+PENALISED: Millis = 5_000
+"""So long after such a stretch a penalty for it may be given."""
 
 
 class Link(NamedTuple):
@@ -48,88 +50,112 @@ class Link(NamedTuple):
 def suggested(seen: Seen, errors: Sequence[Error]) -> dict[str, list[Link]]:
     """For each error, by its key, the earlier ones it may have come from, the likeliest first.
 
-    None is suggested because of the time alone: the later error began under a grip, in the position or under the
-    opponent to which the earlier one had led. Nothing is decided by it: the coach accepts it, or does not.
+    None is suggested because of the time alone: something that an earlier error is about brought the later one about,
+    or the later one began in the position to which the earlier one had led. Nothing is decided by it: the coach
+    accepts it, or does not.
     """
-    by_end = sorted(errors, key=lambda error: error.found.t)
-    ends = [error.found.t for error in by_end]
-    grips = [(error, grip) for error in errors if (grip := _grip(seen, error)) is not None]
+    about: dict[Ref, list[Error]] = {}
+    for error in errors:
+        for ref in error.found.refs:
+            about.setdefault(ref, []).append(error)
+    leading = [error for error in errors if error.kind in LEADING]
     found: dict[str, list[Link]] = {}
     for later in errors:
-        began = _left(later)
-        first = min(_under_since(seen, began), seen.since(began - 1)) - BESIDE
-        near = by_end[bisect_left(ends, first) : bisect_right(ends, began)]
-        placed = {one.found.t: link for one in near if (link := _from_place(seen, one, later)) is not None}
-        links = [*_from_grips(seen, grips, later), *(placed[t] for t in sorted(placed, reverse=True))]
-        if links:
-            found[later.key] = sorted(links, key=lambda link: -link.weight)[:MOST_SUGGESTED]
+        links = (*_from_mechanisms(seen, about, later), *_from_place(seen, leading, later))
+        best: dict[str, Link] = {}
+        links += (*_same_moment(leading, later), *_from_idling(errors, later))
+        for link in sorted(links, key=lambda link: -link.weight):
+            best.setdefault(link.earlier, link)
+        if best:
+            found[later.key] = list(best.values())[:MOST_SUGGESTED]
     return found
 
 
-def _left(error: Error) -> Millis:
-    """When the match left the position from which an error came: where it is shown from before that, its end."""
-    return error.found.t if error.kind in ("worth_zero", "control_lost") else error.found.since
+def _comes_before(earlier: Error, later: Error) -> bool:
+    """Whether one error can be the root of another, so that no chain leads back to itself.
+
+    What was marked can lie within what came of it, and so can a grip within the time in which nothing was done.
+    """
+    return _rank(earlier) < _rank(later)
 
 
-def _grip(seen: Seen, error: Error) -> Grip | None:
-    if error.kind != "grip_unbroken":
-        return None
-    first = seen.observation(error.found.refs[0])
-    return first if isinstance(first, Grip) else None
+def _rank(error: Error) -> tuple[int, Millis, Millis, str]:
+    tier = 0 if error.kind in MARKS else 1 if error.kind == "grip_unbroken" else 2
+    return tier, error.found.since, error.found.happened, error.key
 
 
-def _from_grips(seen: Seen, grips: Sequence[tuple[Error, Grip]], later: Error) -> Iterator[Link]:
-    """Grips that were on when it began, or until shortly before it in the same position."""
-    began = _left(later)
-    for error, grip in grips:
-        if later.kind not in BY_GRIP or not error.found.since < later.found.since:
+def _from_mechanisms(seen: Seen, about: Mapping[Ref, Sequence[Error]], later: Error) -> Iterator[Link]:
+    """Errors about the very thing that brought the later one about."""
+    for one in mechanisms(seen, later.found):
+        if one.kind in ("foul", "again"):
+            continue  # a repetition is no root
+        for earlier in about.get(one.ref, ()):
+            if earlier is not later and _comes_before(earlier, later):
+                yield Link(earlier.key, one.said, 4)
+
+
+def _from_place(seen: Seen, leading: Sequence[Error], later: Error) -> Iterator[Link]:
+    """Errors that led to the position which the later one came from, the last of them first."""
+    at = later.found.happened
+    place, held = seen.place_at(at - 1), seen.since(at - 1)
+    first = _since(seen, later, at)
+    if first is None:
+        return
+    under = place.top == seen.other and place.position in CONTROL
+    for earlier in reversed(leading):
+        before = earlier.found
+        if earlier is later or not before.happened < at or not _comes_before(earlier, later):
             continue
-        until = seen.grip_end(grip)
-        if began <= until:
-            yield Link(error.key, f"It began while {WHO[seen.other]} still had that grip.", 4)
-        elif seen.since(began - 1) <= until and not _long_on_the_feet(seen, until, began):
-            clock = minutes(seen.clock(until))
-            yield Link(error.key, f"That grip was on until {clock}, {_in(seen, began - 1)}; this began from there.", 3)
+        if place.position in TOPLESS and earlier.kind not in OWN_LOST:
+            continue  # back on the feet is a way out, but for one who had been on top
+        if not first - LOGGED_LATE <= before.happened or _stopped(seen, before.happened, at):
+            continue
+        if not under and later.found.since - before.happened > FADES:
+            continue
+        if before.since <= held <= before.t + LOGGED_LATE:
+            yield Link(earlier.key, f"It led to {PLACES[place.position]}; this began from there.", 3)
+        elif place.top == seen.other:
+            since, where = seen.control_since(at - 1), "past the guard"
+            if since is None or since > before.t + LOGGED_LATE:
+                since, where = seen.top_since(at - 1), "on top"
+            said = f"{WHO[seen.other].capitalize()} had been {where} ever since {minutes(seen.clock(since))}."
+            yield Link(earlier.key, said, 2)
 
 
-def _from_place(seen: Seen, earlier: Error, later: Error) -> Link | None:
-    before, began = earlier.found, _left(later)
-    if earlier is later or before.t > began or before.since >= later.found.since:
+def _since(seen: Seen, later: Error, at: Millis) -> Millis | None:
+    """Since when the match stood so that an earlier error can have led there; None for what comes from no place."""
+    place = seen.place_at(at - 1)
+    if place.top == seen.other and place.position in CONTROL:
+        return seen.control_since(at - 1) if later.kind in FROM_PLACE | NEVER_OUT else None
+    if later.kind not in FROM_PLACE:
         return None
-    place, held = seen.place_at(began - 1), seen.since(began - 1)
-    if later.kind in BY_OVERSIGHT and earlier.kind in OVERSIGHTS and held <= before.since:
-        if _long_on_the_feet(seen, before.t, began):
-            return None
-        return Link(earlier.key, f"{OVERSIGHTS[earlier.kind]} {_in(seen, began - 1)}; this began from there.", 2)
-    if later.kind not in BY_PLACE or earlier.kind not in LEADING or place.position in TOPLESS:
-        return None
-    if before.since <= held <= before.t + BESIDE:
-        return Link(earlier.key, f"It led to {PLACES[place.position]}; this began from there.", 3)
-    if place.top != seen.other:
-        return None
-    other = WHO[seen.other].capitalize()
-    past, under = seen.control_since(began - 1), seen.top_since(began - 1)
-    if past is not None and before.since <= past <= before.t + BESIDE:
-        return Link(earlier.key, f"{other} had been past the guard ever since {minutes(seen.clock(past))}.", 2)
-    if before.since <= under <= before.t + BESIDE and under < began:
-        return Link(earlier.key, f"{other} had been on top ever since {minutes(seen.clock(under))}.", 1)
-    return None
+    return seen.top_since(at - 1) if place.top == seen.other else seen.since(at - 1)
 
 
-def _long_on_the_feet(seen: Seen, ended: Millis, began: Millis) -> bool:
-    """Whether nobody was on top when a later error began, long after an earlier one had ended."""
-    return seen.place_at(began - 1).position in TOPLESS and seen.clock(began) - seen.clock(ended) > SOON
+def _stopped(seen: Seen, since: Millis, until: Millis) -> bool:
+    """Whether the match was stopped between two moments."""
+    return any(since < one.stop <= until for one in seen.verdict.running[:-1])
 
 
-def _in(seen: Seen, t: Millis) -> str:
-    place = seen.place_at(t)
-    where = PLACES[place.position]
-    return f"while {where}" if place.position in TOPLESS else f"in {where}"
+def _same_moment(leading: Sequence[Error], later: Error) -> Iterator[Link]:
+    """What else is said of the very moment in which the place changed."""
+    if later.kind in LEADING:
+        for earlier in leading:
+            if earlier.found.happened == later.found.happened and _comes_before(earlier, later):
+                yield Link(earlier.key, "It is the same moment.", 6)
 
 
-def _under_since(seen: Seen, began: Millis) -> Millis:
-    """Since when the other side had been on top at a moment; that moment where it was not."""
-    return seen.top_since(began - 1) if seen.place_at(began - 1).top == seen.other else began
+def _from_idling(errors: Sequence[Error], later: Error) -> Iterator[Link]:
+    """Stretches in which nothing was done, which went on to the end or brought a penalty."""
+    if later.kind == "no_attempt":
+        for earlier in errors:
+            if earlier.kind == "dragged_out" and earlier.found.since < later.found.since < earlier.found.t:
+                yield Link(earlier.key, "Nothing had been tried for some time already.", 3)
+    if later.kind == "penalty" and later.found.facts["foul"] in PASSIVE:
+        for earlier in errors:
+            span = earlier.found
+            if earlier.kind in IDLE and span.since < later.found.t <= span.t + PENALISED:
+                yield Link(earlier.key, "Nothing was done in that time; the penalty was for it.", 5)
 
 
 @dataclass(frozen=True, slots=True)

@@ -153,6 +153,11 @@ class Seen:
     def changes(self) -> list[Change]:
         return [Change(t, before, after) for (_, before), (t, after) in pairwise(self.places)]
 
+    def changed_at(self, start: Millis, end: Millis) -> list[Millis]:
+        """When the place changed after ``start`` and up to ``end``."""
+        first, last = (bisect_right(self.changes, t, key=_time) for t in (start, end))
+        return [change.t for change in self.changes[first:last]]
+
     def exchange_at(self, t: Millis) -> int | None:
         """The number of the exchange that a moment belongs to."""
         return self.verdict.timeline.exchange_at(t)
@@ -393,3 +398,10 @@ class Found(NamedTuple):
     """Where the match would stand without it; None: where it stood at ``since``."""
     held: Millis | None = None
     needed: Millis | None = None
+    changed: Millis | None = None
+    """When the place changed that it is about; None: at ``since``."""
+
+    @property
+    def happened(self) -> Millis:
+        """The moment that decided it, up to which what brought it about can lie."""
+        return self.since if self.changed is None else self.changed

@@ -43,7 +43,16 @@ def leg_swept(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             }  # fmt: skip
             refs = (hold.ref, *rows[0].observations)
             yield Found(
-                "leg_swept", hold.t, rows[0].t, seen.exchange_of(rows[0]), refs, facts, loss, tuple(rows), place=place
+                "leg_swept",
+                hold.t,
+                rows[0].t,
+                seen.exchange_of(rows[0]),
+                refs,
+                facts,
+                loss,
+                tuple(rows),
+                place=place,
+                changed=seen.began(rows[0]),
             )
 
 

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from ...adjudication.reasons import CloseSubmission, Lost, MissReason, NearScore, claims_of
+from ...adjudication.reasons import CloseSubmission, Held, Lost, MissReason, NearScore, claims_of
 from ...adjudication.rows import Award
 from ...adjudication.sentences import CLAIMS
 from ...match_log.observations import Attempt, End, Pull, Submission, Technique
 from ...techniques import within_sentence
 from ...times import Millis, minutes
 from ..seen import Found, Seen, loss_of
+
+STILL_ON: Millis = 2_000
+"""A hold that is logged to have ended so shortly before the other side finished the match is what finished it."""
 
 
 def submitted(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -24,58 +27,69 @@ def submitted(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
                 "technique": end.technique or "a submission", "clock": seen.clock(end.t),
                 "place": seen.place_at(end.t).position, "cost": "the match",
             }  # fmt: skip
-            began = [one.t for one in seen.of(Submission, seen.other) if one.until >= end.t]
-            since = min([*began, end.t])
-            yield Found("submitted", since, end.t, None, (end.ref,), facts, drop=(end.ref,))
+            holds = [one for one in seen.of(Submission, seen.other) if one.until >= end.t - STILL_ON]
+            seen.cover(row for one in holds for row in seen.rows_at(one.until) if _of_hold(row, one))
+            since = min([*(one.t for one in holds), end.t])
+            yield Found("submitted", since, end.t, None, (end.ref,), facts, drop=(end.ref,), changed=since)
+
+
+def _of_hold(row: Award, hold: Submission) -> bool:
+    return isinstance(row.reason, CloseSubmission) and hold.ref in row.observations
 
 
 def given(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """Won by the other side right after an own attempt that did not come off."""
-    for row in _won(seen):
-        began = seen.began(row)
+    for rows in _won(seen):
+        began = seen.began(rows[0])
         attempt = _failed_attempt(seen, began, limits["within"])
         if attempt is not None:
             at, what = attempt
-            yield _conceded(seen, "given", row, {"attempt": what, "after": max(0, began - at)}, at)
+            yield _conceded(seen, "given", rows, {"attempt": what, "after": max(0, began - at)}, at)
 
 
 def taken(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     """Won by the other side by its own doing."""
-    for row in _won(seen):
-        yield _conceded(seen, "taken", row, {}, seen.began(row))
+    for rows in _won(seen):
+        yield _conceded(seen, "taken", rows, {}, seen.began(rows[0]))
 
 
-def _won(seen: Seen) -> Iterator[Award]:
+def _won(seen: Seen) -> list[list[Award]]:
+    """What the other side won: what came by one step and was paid at one moment together."""
+    steps: dict[tuple[Millis, Millis, bool], list[Award]] = {}
     for row in seen.verdict.ledger:
         if seen.gains(row) and not seen.is_covered(row):
-            yield row
+            steps.setdefault((row.t, seen.began(row), isinstance(row.reason, Held)), []).append(row)
+    return list(steps.values())
 
 
-def _conceded(seen: Seen, kind: str, row: Award, facts: Mapping[str, object], since: Millis) -> Found:
-    seen.cover([row])
-    loss = loss_of([row], seen.side)
+def _conceded(seen: Seen, kind: str, rows: list[Award], facts: Mapping[str, object], since: Millis) -> Found:
+    seen.cover(rows)
+    loss, row = loss_of(rows, seen.side), rows[0]
     said = {
-        "what": what(row),
-        "called": called(row),
+        "what": " and ".join(what(one) for one in rows),
+        "called": called(rows),
         "cost": str(loss),
-        "sentence": row.because,
+        "sentence": " ".join(one.because for one in rows),
         "clock": seen.clock(row.t),
         **facts,
     }
     # A hold or a near thing is of itself; a claim is of the change of place that led to it.
-    drop = row.observations if isinstance(row.reason, NearScore | CloseSubmission) else ()
+    refs = tuple(dict.fromkeys(ref for one in rows for ref in one.observations))
+    drop = refs if isinstance(row.reason, NearScore | CloseSubmission) else ()
     # What was got out of again cost what was given for it, and not the position.
     place = seen.place_at(row.t) if isinstance(row.reason, Lost) else seen.place_before(seen.began(row))
     return Found(
-        kind, since, row.t, seen.exchange_of(row), row.observations, said, loss, (row,), drop, place=place
+        kind, since, row.t, seen.exchange_of(row), refs, said, loss, tuple(rows), drop, place=place,
+        changed=seen.began(row),
     )  # fmt: skip
 
 
-def called(row: Award) -> str:
-    """What happened to the side that conceded a row, in words."""
+def called(rows: list[Award]) -> str:
+    """What happened to the side that conceded some rows by one step, in words."""
+    row = rows[0]
     if isinstance(row.reason, CloseSubmission):
         return f"nearly submitted by {within_sentence(row.reason.technique)}"
-    claims = " and ".join(CLAIMS[claim] for claim in claims_of(row.reason))
+    claims = " and ".join(dict.fromkeys(CLAIMS[claim] for one in rows for claim in claims_of(one.reason)))
     return f"{claims} nearly conceded" if isinstance(row.reason, Lost | NearScore) else f"{claims} conceded"
 
 

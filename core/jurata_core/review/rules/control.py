@@ -34,9 +34,8 @@ def worth_zero(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
                 "what": " and ".join(CLAIMS[claim] for claim in claims), "clock": row.clock,
                 "ruleset": seen.log.ruleset.title, "cost": "nothing on the sheet",
             }  # fmt: skip
-            since = max(seen.since(row.t - 1), row.t - LEAD)
             yield Found(
-                "worth_zero", since, row.t, seen.exchange_of(row), row.observations, facts,
+                "worth_zero", row.t, row.t, seen.exchange_of(row), row.observations, facts,
                 place=seen.place_before(row.t),
             )  # fmt: skip
 
@@ -57,10 +56,11 @@ def control_lost(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             "from": change.before.position, "to": _called(change.after, seen), "clock": seen.clock(change.t),
             "how": how, "cost": "nothing on the sheet",
         }  # fmt: skip
-        since = max(seen.since(change.t - 1), change.t - LEAD) if attack is None else attack.t
+        since = change.t if attack is None else attack.t
         refs = _refs_at(seen, change.t) + ((attack.ref,) if attack else ())
         yield Found(
-            "control_lost", since, change.t, seen.exchange_at(change.t), refs, facts, place=change.before
+            "control_lost", since, change.t, seen.exchange_at(change.t), refs, facts, place=change.before,
+            changed=change.t,
         )  # fmt: skip
 
 
@@ -157,14 +157,19 @@ def _quiet(seen: Seen, top: str, kinds: tuple[type[Observation], ...], held: boo
     for since, end, place in spans:
         own = (one for kind in kinds for one in seen.between(kind, since, end - 1, seen.side))
         # Defending a hold is work enough, and nothing is known of what nobody watched.
-        acts = sorted(
-            (one.t, min(end, getattr(one, "until", one.t)))
-            for one in (
-                *own,
-                *seen.between(Submission, since, end - 1, seen.other),
-                *seen.lasting_into(Unwatched, since, end - 1),
-            )
-        )
+        # So is being moved about by the one on top.
+        moved = [change.t for change in seen.changes if since < change.t < end] if top == seen.other else []
+        acts = sorted((
+            *((t, t) for t in moved),
+            *(
+                (one.t, min(end, getattr(one, "until", one.t)))
+                for one in (
+                    *own,
+                    *seen.between(Submission, since, end - 1, seen.other),
+                    *seen.lasting_into(Unwatched, since, end - 1),
+                )
+            ),
+        ))  # fmt: skip
         begins = since
         for t, until in acts:
             if t > begins:

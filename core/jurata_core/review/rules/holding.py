@@ -66,6 +66,7 @@ def lost_claims(seen: Seen, kind: str, rows: list[UnpaidClaim], facts: Mapping[s
             "ending": _ended_by(seen, last), "cost": cost, **facts,
         },
         loss, tuple(consoled), place=_held_place(seen, last), held=max(row.held for row in rows), needed=last.needed,
+        changed=since if kind == "too_late" else last.t,
     )  # fmt: skip
 
 

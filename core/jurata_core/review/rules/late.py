@@ -72,6 +72,7 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             loss_of(rows, seen.side),
             tuple(rows),
             place=change.before,
+            changed=change.t,
         )
 
 
