@@ -236,7 +236,9 @@ class Reader:
     def read_given(self, said: str) -> None:
         cost, after, attempt = self.parts(r"OTHER got (.+) SPAN after it failed: (.+)\.", said)
         rows = [row for row in self.rows("ledger", self.t, self.other) if row["reason"] in COUNTS]
-        together = {str(sum(row["n"] for row in rows if row["kind"] == kind)) for kind in ("points", "advantages")}
+        steps = {re.sub(r".* in position at (\d+:\d\d).*", r"\1", row["because"]) for row in rows}
+        together = {str(sum(row["n"] for row in rows if row["kind"] == kind and step in row["because"]))
+                    for kind in ("points", "advantages") for step in steps}  # fmt: skip
         self.is_true(cost.split()[0] in together | {str(row["n"]) for row in rows}, f"not {cost}: {rows}")
         self.is_true(float(after) <= 8, "long after")
         if found := re.fullmatch(rf"(.+) at {CLOCK}, not held", attempt):

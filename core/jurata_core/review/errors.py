@@ -12,6 +12,7 @@ from ..faults import Fault, FaultyInput
 from ..match_log.observations import Mark, Ref
 from ..techniques import within_sentence
 from ..times import Millis, to_seconds
+from .advice import advice_of
 from .kinds import Kind, Setting, Young, kinds, looked_for
 from .rules import MARKED, RULES
 from .rules.marks import quoted
@@ -116,11 +117,12 @@ def _error(seen: Seen, key: str, kind: Kind, found: Found) -> Error:
     causes = tuple(dict.fromkeys([*(mark.cause for mark in marks if mark.cause), *kind.causes]))
     # A mark that is an error of its own is quoted by its sentence already.
     said = "" if kind.id in MARKED else "".join(f" {quoted(mark)}" for mark in marks)
-    advice = " ".join(mark.instead.strip() for mark in marks if mark.instead and mark.instead.strip())
-    young = Young(_sentence(filled(kind.young.because, facts)) + said, advice or kind.young.instead)
+    by_coach = " ".join(mark.instead.strip() for mark in marks if mark.instead and mark.instead.strip())
+    advice = advice_of(seen, found, kind)
+    young = Young(_sentence(filled(kind.young.because, facts)) + said, by_coach or advice.young)
     return Error(
         key, _sentence(filled(kind.title, facts)), _sentence(filled(kind.because, facts)) + said,
-        advice or kind.instead, kind.drill, young, causes, str(facts["cost"]), seen.clock(found.since),
+        by_coach or advice.instead, advice.drill, young, causes, str(facts["cost"]), seen.clock(found.since),
         seen.clock(found.t), found,
     )  # fmt: skip
 

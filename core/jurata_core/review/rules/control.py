@@ -20,6 +20,8 @@ DANGEROUS = ("takedown", "sweep", "guard_pass", "mount", "back")
 """What is dangerous under any ruleset, paid or not."""
 LEAD: Millis = 4_000
 """So long before a change of place it is seen coming."""
+LATE: Millis = 60_000
+"""With a lead and so little time left a chance is rightly let go."""
 
 
 def worth_zero(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -31,7 +33,7 @@ def worth_zero(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         counted = any(one.since == row.t and one.to == seen.other and one.n for one in seen.verdict.counts)
         if claims and not counted:  # what is counted as well is reported as what was conceded
             facts = {
-                "what": " and ".join(CLAIMS[claim] for claim in claims), "clock": row.clock,
+                "what": " and ".join(CLAIMS[claim] for claim in claims), "reached": claims[0], "clock": row.clock,
                 "ruleset": seen.log.ruleset.title, "cost": "nothing on the sheet",
             }  # fmt: skip
             yield Found(
@@ -221,7 +223,9 @@ def chance_missed(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
     for hold in seen.of(Submission, seen.other):
         end = seen.after_clock(hold.until, limits["within"])
         place = seen.place_at(hold.until)
-        if hold.until <= hold.t or seen.clock(end) - seen.clock(hold.until) < limits["within"] or end > seen.over:
+        if seen.clock(end) - seen.clock(hold.until) < limits["within"] or end > seen.over:
+            continue
+        if hold.until - hold.t < max(1, limits["least"]) or not _worth_taking(seen, hold.until):
             continue
         if hold.threat == "close" and seen.since(hold.until) > hold.t:
             continue  # out of it at the last moment, by moving: that was enough to do
@@ -229,6 +233,7 @@ def chance_missed(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             continue  # getting out is all that can be asked for
         moved = [change for change in seen.changes if hold.until <= change.t <= end]
         acts = [one for kind in TRIED for one in seen.between(kind, hold.until, end)]
+        acts += seen.between(Grip, hold.until, end, seen.side)
         if any(_forward(seen, change) for change in moved) or acts or not seen.watched(hold.until, end):
             continue
         facts = {
@@ -238,6 +243,12 @@ def chance_missed(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
             "cost": "a chance",
         }
         yield Found("chance_missed", hold.until, end, seen.exchange_at(hold.until), (hold.ref,), facts)
+
+
+def _worth_taking(seen: Seen, t: Millis) -> bool:
+    """Whether a chance is to be taken: points are open, and it is not late with a lead."""
+    open_ = seen.clock(t) >= seen.log.ruleset.opening(seen.log.duration) or seen.verdict.timeline.period_at(t) > 0
+    return open_ and not (seen.standing(t) > 0 and seen.left(t) <= LATE)
 
 
 def _forward(seen: Seen, change: Change) -> bool:
