@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -99,9 +99,9 @@ def _review(log: MatchLog, side: Side) -> Answer:
         gathered,
         model_of,
         otherwise_json,
+        planned,
         stopped_by,
         swings,
-        times_of,
         undone,
     )  # fmt: skip
 
@@ -113,7 +113,7 @@ def _review(log: MatchLog, side: Side) -> Answer:
         (all_of,) = solve_together(model, swings(seen, found, model))
         swung = {error.key: swing for error, swing in zip(found, all_of, strict=True) if swing is not None}
     review = gathered(seen, found, swung, {})
-    times, causes = times_of(review.errors), {error.key: cause_of(seen, error.found) for error in review.errors}
+    causes = {error.key: cause_of(seen, error.found) for error in review.errors}
     rows = [
         {
             "key": error.key,
@@ -130,7 +130,7 @@ def _review(log: MatchLog, side: Side) -> Answer:
             "cost": {"points": error.found.loss.points, "advantages": error.found.loss.advantages},
             "swing": round(swung[error.key].lost, 4) if error.key in swung else None,
             "otherwise": otherwise_json(seen, undone(seen, [error])),
-            "times": times[error.key],
+            "times": review.times(error),
             "cause": None if (cause := causes[error.key]) is None else cause.as_json(),
             "observations": list(dict.fromkeys([*error.found.refs, *(cause.observations if cause else ())])),
         }
@@ -138,16 +138,17 @@ def _review(log: MatchLog, side: Side) -> Answer:
     ]
     return {
         "errors": rows,
-        "first": [_lesson(review, lesson, times) for lesson in review.lessons[: review.first]],
+        "first": [_lesson(review, lesson) for lesson in review.lessons[: review.first]],
         "patterns": [one.as_json() for one in review.patterns],
         "good": [one.as_json() for one in done_well(seen)],
-        "stopped": {move: list(of) for move, of in stopped_by(seen).items()},
+        "stopped": {one.move: [len(one.tries), one.of] for one in stopped_by(seen)},
         "plan": log.raw.get("plan") or None,
+        "planned": [one.as_json() for one in planned(seen, log.raw.get("plan") or "")],
         "decision": decision_json(seen),
     }
 
 
-def _lesson(review: Review, lesson: Lesson, times: Mapping[str, int]) -> Answer:
+def _lesson(review: Review, lesson: Lesson) -> Answer:
     """What a coach would speak of first: an error and what came from it, as often as it happened."""
     members = review.of(lesson.errors)
     root = next(error for error in members if error.key == lesson.chains[0].root)
@@ -156,7 +157,7 @@ def _lesson(review: Review, lesson: Lesson, times: Mapping[str, int]) -> Answer:
         "errors": list(lesson.errors),
         "title": root.title,
         "because": root.because,
-        "times": max(times[error.key] for error in members),
+        "times": max(review.times(error) for error in members),
         "swing": round(sum(swings), 4) if swings else None,
         "drill": root.drill,
     }

@@ -35,6 +35,7 @@ class CauseReader(Reader):
             rf"{own}'s own (.+?) at CLOCK (failed|very nearly worked) before that\.": self._own_try,
             rf"{own}'s own (.+?) of CLOCK (was on|had just failed)\.": self._own_hold,
             r"The coach had marked it at CLOCK: (“.*?”|[^.“]+)\.": self._mark,
+            r"The coach had marked it at CLOCK\.": lambda clock: bool(self._at("mark", clock)),
             rf"It came out of {other.lower()}'s (.+?) of CLOCK\.": self._hold,
             rf"{other} had (the (?:knee|heel)(?: and the heel)?) since CLOCK\.": self._legs,
             rf"{other} had the same hold at CLOCK already\.": lambda clock: bool(

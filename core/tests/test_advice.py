@@ -99,7 +99,15 @@ class Cases(unittest.TestCase):
             ("armbar", "elbows at the ribs"),
             ("rear-choke", "choking arm"),
         ):
-            found = of("submitted", *PULLED_BY_A, hold(20, "b", name, 30), finish(30, "b", name), belt="black", age=30, attire="nogi")
+            found = of(
+                "submitted",
+                *PULLED_BY_A,
+                hold(20, "b", name, 30),
+                finish(30, "b", name),
+                belt="black",
+                age=30,
+                attire="nogi",
+            )
             self.assertIn(said, found.instead)
             self.assertNotIn("neck", found.instead if name == "heel-hook" else "")
 

@@ -355,7 +355,7 @@ class Roots(unittest.TestCase):
         likely = suggested(one, found)
         (marked,) = [error for error in found if error.kind == "technical"]
         passed = next(error for error in found if error.kind == "taken")
-        self.assertEqual(likely[passed.key][0], (marked.key, "The coach had marked it at 0:30: “Head low”.", 4))
+        self.assertEqual(likely[passed.key][0], (marked.key, "The coach had marked it at 0:30.", 4))
 
     def test_what_mattered_most_is_first_and_begins_at_its_root(self):
         one = looked_at(self.RAW)

@@ -105,9 +105,15 @@ class Stopped(unittest.TestCase):
         for _ in range(LOGS):
             one = seen_from(random_log(rng, 40))
             theirs = [tried for tried in figures_of(one).tries if tried.by == "b"]
-            for move, (stopped, of) in stopped_by(one).items():
-                own = [tried.done for tried in theirs if tried.move == move]
-                self.assertEqual((stopped, of), (len(own) - sum(own), len(own)))
+            for found in stopped_by(one):
+                own = [tried.done for tried in theirs if tried.move == found.move]
+                self.assertEqual((len(found.tries), found.of), (len(own) - sum(own), len(own)))
+
+    def test_the_grip_under_which_it_was_stopped(self):
+        shots = [tried(t, "b", "takedown") for t in (5, 10, 25)]
+        collar = {**grip(3, 12), "by": "a", "grip": "collar"}
+        (found,) = stopped_by(seen_from(log(start(), collar, *shots, end(60))))
+        self.assertEqual(found.under, {"collar": 2})
 
 
 class Weighed(unittest.TestCase):
@@ -138,6 +144,19 @@ class Weighed(unittest.TestCase):
                     self.assertLessEqual(found["last_minute"][name][side], found[name][side] + 0.001)
 
 
+class Planned(unittest.TestCase):
+    def test_what_was_tried_of_it_and_what_was_not(self):
+        single, crotch = (
+            {**tried(t, "a", "takedown"), "technique": name} for t, name in ((10, "single leg"), (20, "osoto gari"))
+        )
+        pulled = [start(), single, crotch, seen(30, "pull", by="a"), at(31, "guard", "b"), end(60)]
+        found = review_of({**log(*pulled), "plan": "Single leg first, else pull and sweep; no armbar."})["planned"]
+        said = {one["what"]: [(each["clock"], each["done"]) for each in one["tries"]] for one in found}
+        self.assertEqual(said, {"single leg": [(10, False)], "guard pull": [(30, True)], "sweep": [], "armbar": []})
+        self.assertEqual(review_of({**log(*pulled), "plan": "Stay calm."})["planned"], [])
+        self.assertEqual(review_of(log(*pulled))["planned"], [])
+
+
 class Printed(unittest.TestCase):
     def test_the_lessons_the_plan_and_how_often(self):
         twice = [*PULLED_BY_A, at(20, "side", "b"), at(30, "guard", "b"), at(40, "side", "b"), end(60)]
@@ -154,4 +173,6 @@ class Printed(unittest.TestCase):
     def test_of_both_sides_all_is_printed(self):
         both = review_both(log(*PULLED_BY_A, at(20, "side", "b"), end(60)))
         self.assertEqual(both["a"], review_of(log(*PULLED_BY_A, at(20, "side", "b"), end(60))))
-        self.assertEqual(set(both["b"]), {"errors", "first", "patterns", "good", "stopped", "plan", "decision"})
+        self.assertEqual(
+            set(both["b"]), {"errors", "first", "patterns", "good", "stopped", "plan", "planned", "decision"}
+        )

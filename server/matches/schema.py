@@ -111,6 +111,26 @@ class MoveSerializer(serializers.Serializer[Any]):
     because = serializers.CharField()
 
 
+class EachSideSerializer(serializers.Serializer[Any]):
+    a = serializers.FloatField()
+    b = serializers.FloatField()
+
+
+class WeighedPartSerializer(serializers.Serializer[Any]):
+    near = EachSideSerializer()
+    submissions = EachSideSerializer()
+    attacking = EachSideSerializer(help_text="seconds of running clock inside own attacks")
+    on_top = EachSideSerializer(help_text="seconds on top in any position but the guard")
+
+
+class WeighedSerializer(WeighedPartSerializer):
+    """What referees are asked to weigh, and the same for the last minute."""
+
+    last_minute = WeighedPartSerializer()
+    level_for = serializers.FloatField(allow_null=True, help_text="seconds in which nothing has scored or come near")
+    tipped_by = serializers.ListField(child=serializers.CharField(), help_text="what would decide for a side")
+
+
 class OutlookSerializer(serializers.Serializer[Any]):
     t = serializers.FloatField()
     position = serializers.ChoiceField(POSITIONS)
@@ -121,4 +141,5 @@ class OutlookSerializer(serializers.Serializer[Any]):
     over = serializers.BooleanField()
     clock = serializers.FloatField()
     score = BothField()
+    decision = WeighedSerializer(allow_null=True, help_text="in the last minute of a level match")
     moves = MoveSerializer(many=True)

@@ -26,6 +26,7 @@ from jurata_core.faults import Fault, FaultyInput
 from jurata_core.match_log import MatchLog, read_log
 from jurata_core.match_log.kinds import read_observation
 from jurata_core.match_log.observations import Observation
+from jurata_core.review import Seen, decision_ahead
 from jurata_core.times import Millis
 
 from .logs import log_of
@@ -139,6 +140,12 @@ def outlook_at(match: Match, t: Millis) -> Outlook:
         kept.catch_up(match)
         assert kept.adjudicator is not None  # it has caught up
         return kept.adjudicator.outlook(t)
+
+
+def decision_at(match: Match, t: Millis) -> dict[str, Any] | None:
+    """What referees would be asked to weigh, in the last minute of a level match; None at other times."""
+    now = standing(match)
+    return decision_ahead(Seen(now.log, now.verdict), t)
 
 
 def changed(before: Standing | None, now: Standing) -> dict[str, Any]:

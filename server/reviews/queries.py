@@ -20,6 +20,7 @@ from jurata_core.review import (
     Loss,
     Review,
     Seen,
+    Stopped,
     Swing,
     cause_of,
     causes,
@@ -32,9 +33,9 @@ from jurata_core.review import (
     model_of,
     otherwise_json,
     own_error,
+    planned,
     regained,
     stopped_by,
-    times_of,
     undone,
     young_below,
 )
@@ -137,25 +138,33 @@ def review_json(match: Match) -> dict[str, Any]:
     """Errors, chains, marks and what was done well, for the screen."""
     found = reviewed(match)
     shown = {key for chain in chains_in_report(match, found) for key in chain.members}
-    times = times_of(found.review.errors)
     return {
-        "found": [_error_json(match, found, error, times[error.key]) for error in found.review.errors],
+        "found": [_error_json(match, found, error) for error in found.review.errors],
         "chains": [_chain_json(match, found, chain, shown) for chain in found.review.chains],
-        "first": found.review.first,
+        "first": found.review.first_chains,
+        "patterns": [{"said": one.said, "members": one.errors, "times": one.times} for one in found.review.patterns],
         "danger": in_danger(found.review.seen.log.ruleset),
         "causes": causes_of(match.athlete.club_id),
         "marks": _marks_json(found.review.seen),
         "well": [{**one.as_json(), "because": with_names(match, one.because)} for one in done_well(found.review.seen)],
-        "stopped": [
-            {"move": move, "stopped": n, "tried": of} for move, (n, of) in stopped_by(found.review.seen).items()
-        ],
+        "stopped": [_stopped_json(one) for one in stopped_by(found.review.seen)],
+        "planned": [one.as_json() for one in planned(found.review.seen, match.plan or "")],
         "decision": decision_json(found.review.seen),
         "offers": offers_json(match.athlete.club_id),
         "files": [{"name": one.name, "title": one.title} for one in EXPORTS],
     }
 
 
-def _error_json(match: Match, found: Reviewed, error: Error, times: int) -> dict[str, Any]:
+def _stopped_json(one: Stopped) -> dict[str, Any]:
+    moments = [
+        {"clock": to_seconds(each.clock), "start": to_seconds(each.start), "end": to_seconds(each.end)}
+        for each in one.tries
+    ]
+    under = [{"grip": grip, "times": n} for grip, n in one.under.items()]
+    return {"move": one.move, "stopped": len(one.tries), "tried": one.of, "moments": moments, "under": under}
+
+
+def _error_json(match: Match, found: Reviewed, error: Error) -> dict[str, Any]:
     remark = found.remarks.get(error.key)
     came = found.review.came_from.get(error.key)
     swing = found.review.swings.get(error.key)
@@ -163,7 +172,6 @@ def _error_json(match: Match, found: Reviewed, error: Error, times: int) -> dict
     return {
         **error.as_json(),
         "cause": None if cause is None else with_names(match, cause.because),
-        "times": times,
         "likely_causes": list(error.causes),
         "causes": remark.causes if remark else [],
         "standing": remark.standing if remark else Remark.Standing.OPEN,

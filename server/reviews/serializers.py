@@ -10,7 +10,7 @@ from config.choices import SIDES, TALLIES
 from config.sizes import BoundedListField
 from jobs.serializers import JobSerializer
 from jurata_core.times import to_millis, to_seconds
-from matches.schema import BothField, ResultField, VerdictField
+from matches.schema import BothField, ResultField, VerdictField, WeighedSerializer
 from matches.serializers import MatchSerializer, PartSerializer
 
 from .actions import link_days
@@ -73,7 +73,6 @@ class ReviewErrorSerializer(serializers.Serializer[Any]):
     title = serializers.CharField()
     because = serializers.CharField()
     cause = serializers.CharField(allow_null=True, help_text="what the log shows to have brought it about")
-    times = serializers.IntegerField(help_text="how often it happened in the match")
     instead = serializers.CharField()
     drill = serializers.CharField()
     cost = serializers.CharField()
@@ -149,41 +148,59 @@ class OfferSerializer(serializers.Serializer[Any]):
     least = serializers.FloatField(allow_null=True, help_text="a new limit in seconds; null where it is turned off")
 
 
+class StoppedMomentSerializer(serializers.Serializer[Any]):
+    """A moment by the match clock, with the footage that shows it, in seconds."""
+
+    clock = serializers.FloatField()
+    start = serializers.FloatField()
+    end = serializers.FloatField()
+
+
+class UnderSerializer(serializers.Serializer[Any]):
+    grip = serializers.CharField()
+    times = serializers.IntegerField()
+
+
 class StoppedSerializer(serializers.Serializer[Any]):
-    """The other side's tries at a move."""
+    """The other side's tries at a move, the moments of those that were stopped, and own grips that were on then."""
 
     move = serializers.CharField()
     stopped = serializers.IntegerField()
     tried = serializers.IntegerField()
+    moments = StoppedMomentSerializer(many=True)
+    under = UnderSerializer(many=True)
 
 
-class EachSideSerializer(serializers.Serializer[Any]):
-    a = serializers.FloatField()
-    b = serializers.FloatField()
+class TriedSerializer(StoppedMomentSerializer):
+    done = serializers.BooleanField()
 
 
-class WeighedPartSerializer(serializers.Serializer[Any]):
-    near = EachSideSerializer()
-    submissions = EachSideSerializer()
-    attacking = EachSideSerializer(help_text="seconds of running clock inside own attacks")
-    on_top = EachSideSerializer(help_text="seconds on top in any position but the guard")
+class PlannedSerializer(serializers.Serializer[Any]):
+    """One thing that the plan names, and the tries at it."""
+
+    what = serializers.CharField()
+    tries = TriedSerializer(many=True)
 
 
-class WeighedSerializer(WeighedPartSerializer):
-    """What referees are asked to weigh, and the same for the last minute."""
+class PatternSerializer(serializers.Serializer[Any]):
+    """What came back in the match: the keys of its errors, and how many moments they are."""
 
-    last_minute = WeighedPartSerializer()
+    said = serializers.CharField()
+    members = serializers.ListField(child=serializers.CharField())
+    times = serializers.IntegerField()
 
 
 class FoundSerializer(serializers.Serializer[Any]):
     found = ReviewErrorSerializer(many=True)
     chains = ChainSerializer(many=True, help_text="what mattered most first")
     first = serializers.IntegerField(help_text="how many of the chains are shown first")
+    patterns = PatternSerializer(many=True)
     danger = serializers.BooleanField(help_text="whether costs are the danger of being finished, as nothing scores")
     causes = serializers.ListField(child=serializers.CharField())
     marks = ReviewMarkSerializer(many=True)
     well = GoodSerializer(many=True)
     stopped = StoppedSerializer(many=True)
+    planned = PlannedSerializer(many=True)
     decision = WeighedSerializer()
     offers = OfferSerializer(many=True)
     files = FileSerializer(many=True)

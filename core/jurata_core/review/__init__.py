@@ -11,6 +11,7 @@
 ``gathered``  all of it: the errors that stand, with their links and chains
 ``well``    what was done well
 ``tries``   what either side tried, and what was stopped
+``planned``  what of a plan was tried
 ``weighed``  what referees are asked to weigh
 ``why``     what brought an error about, where the log shows it
 """
@@ -20,19 +21,20 @@ from .errors import OWN, Error, errors, marks_of, own_error
 from .gathered import Came, Decision, Review, gathered
 from .habits import Decided, Offer, measured, offers
 from .kinds import Setting, causes, kinds, young_below
-from .order import Lesson, ordered, times_of
+from .order import Lesson, ordered
 from .patterns import Pattern, patterns
+from .planned import planned
 from .roots import Chain, Link, chains, suggested
 from .seen import Loss, Seen
-from .tries import LEAD, MOVES, Move, Try, stopped_by, tries_of
-from .weighed import decision_json
+from .tries import LEAD, MOVES, Move, Stopped, Try, stopped_by, tries_of
+from .weighed import decision_ahead, decision_json
 from .well import WELL_NAMES, done_well, found_well
 from .why import Cause, cause_of
 
 __all__ = [
     "LEAD", "MOVES", "OWN", "WELL_NAMES", "Came", "Cause", "Chain", "Decided", "Decision", "Error", "Lesson", "Link",
-    "Loss", "Move", "Offer", "Pattern", "Review", "Seen", "Setting", "Swing", "Try", "cause_of", "causes", "chains",
-    "decision_json", "done_well", "errors", "found_well", "gathered", "in_danger", "kinds", "marks_of", "measured",
-    "model_of", "offers", "ordered", "otherwise_json", "own_error", "patterns", "regained", "stopped_by", "suggested",
-    "swings", "times_of", "tries_of", "undone", "without_it", "young_below",
+    "Loss", "Move", "Offer", "Pattern", "Review", "Seen", "Setting", "Stopped", "Swing", "Try", "cause_of", "causes",
+    "chains", "decision_ahead", "decision_json", "done_well", "errors", "found_well", "gathered", "in_danger",
+    "kinds", "marks_of", "measured", "model_of", "offers", "ordered", "otherwise_json", "own_error", "patterns",
+    "planned", "regained", "stopped_by", "suggested", "swings", "tries_of", "undone", "without_it", "young_below",
 ]  # fmt: skip

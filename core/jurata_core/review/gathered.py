@@ -71,9 +71,15 @@ class Review(NamedTuple):
         """How many of the chains a coach would name."""
         return sum(len(lesson.chains) for lesson in self.lessons[: self.first])
 
+    def times(self, error: Error) -> int:
+        """How often the same happened in the match."""
+        alike = (one.times for one in self.patterns if one.same and error.key in one.errors)
+        return max(alike, default=int(str(error.found.facts.get("times", 1))))
+
     def of(self, keys: tuple[str, ...]) -> list[Error]:
-        """The errors with some keys, in order of time."""
-        return [error for error in self.errors if error.key in keys]
+        """The errors with some keys, in the order of the keys."""
+        by_key = {error.key: error for error in self.errors}
+        return [by_key[key] for key in keys if key in by_key]
 
 
 def gathered(

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
@@ -153,16 +152,3 @@ def _lost(seen: Seen, error: Error, swings: Mapping[str, Swing]) -> float:
 
 def _explained(seen: Seen, error: Error) -> bool:
     return bool(error.kind not in STEPS or marks_of(seen, error.found) or mechanisms(seen, error.found))
-
-
-def times_of(errors: Sequence[Error]) -> dict[str, int]:
-    """How often each error happened in the match, by its key: those of one kind about the same thing count together."""
-    about = {error.key: (error.kind, *(str(error.found.facts.get(name, "")) for name in _ABOUT)) for error in errors}
-    counted: Counter[tuple[str, ...]] = Counter()
-    for error in errors:
-        counted[about[error.key]] += int(str(error.found.facts.get("times", 1)))
-    return {key: counted[what] for key, what in about.items()}
-
-
-_ABOUT = ("what", "technique", "move", "claim", "grip", "foul", "from", "place")
-"""The facts that say what an error is about."""

@@ -91,7 +91,9 @@ def _from_mechanisms(seen: Seen, about: Mapping[Ref, Sequence[Error]], later: Er
             continue  # a repetition is no root
         for earlier in about.get(one.ref, ()):
             if earlier is not later and _comes_before(earlier, later):
-                yield Link(earlier.key, one.said, 4)
+                marked = one.kind == "mark" and earlier.kind in MARKS  # which quotes it already
+                said = f"The coach had marked it at {minutes(seen.clock(one.t))}." if marked else one.said
+                yield Link(earlier.key, said, 4)
 
 
 def _from_place(seen: Seen, leading: Sequence[Error], later: Error) -> Iterator[Link]:
@@ -160,7 +162,7 @@ def _from_idling(errors: Sequence[Error], later: Error) -> Iterator[Link]:
 
 @dataclass(frozen=True, slots=True)
 class Chain:
-    """A root and the errors that came from it, in order of time."""
+    """A root, and after it the errors that came from it in order of time."""
 
     root: str
     members: tuple[str, ...]
@@ -185,7 +187,7 @@ def chains(errors: Sequence[Keyed], links: Mapping[str, str]) -> list[Chain]:
     members: dict[str, list[str]] = {}
     for error in errors:
         members.setdefault(_root(error.key, links, keys), []).append(error.key)
-    return [Chain(root, tuple(found)) for root, found in members.items()]
+    return [Chain(root, (root, *(key for key in found if key != root))) for root, found in members.items()]
 
 
 def _root(key: str, links: Mapping[str, str], keys: set[str]) -> str:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import pairwise
 from typing import Literal, NamedTuple
 
 from ..adjudication.places import CONTROL, GUARDS, Place
 from ..adjudication.rows import Count
-from ..match_log.observations import OTHER, SIDES, Attempt, End, Position, Side, Submission
+from ..match_log.observations import OTHER, SIDES, Attempt, End, Grip, Position, Side, Submission
+from ..techniques import NOT_NAMED
 from ..times import Millis
 from .seen import Seen
 
@@ -46,11 +48,37 @@ def tries_of(seen: Seen) -> tuple[Try, ...]:
     return tuple(sorted((*_claimed(seen), *_escapes(seen), *_submissions(seen)), key=lambda one: one.t))
 
 
-def stopped_by(seen: Seen) -> dict[Move, tuple[int, int]]:
-    """Of each move that the other side tried, how often it did not work, and how often it was tried."""
+class Stopped(NamedTuple):
+    """The tries of the other side at one move that did not work, and at how many there were.
+
+    ``under`` says how many of them were stopped while a grip of one's own was on, by the grip.
+    """
+
+    move: Move
+    tries: tuple[Try, ...]
+    of: int
+    under: Mapping[str, int]
+
+
+def stopped_by(seen: Seen) -> list[Stopped]:
+    """What was stopped of each move that the other side tried at all."""
     theirs = [one for one in tries_of(seen) if one.by == seen.other]
-    done = {move: [one.done for one in theirs if one.move == move] for move in MOVES}
-    return {move: (len(all_of) - sum(all_of), len(all_of)) for move, all_of in done.items() if all_of}
+    found = []
+    for move in MOVES:
+        tried = [one for one in theirs if one.move == move]
+        failed = tuple(one for one in tried if not one.done)
+        if tried:
+            found.append(Stopped(move, failed, len(tried), _under_grips(seen, failed)))
+    return found
+
+
+def _under_grips(seen: Seen, tries: Iterable[Try]) -> dict[str, int]:
+    """How many tries came while an own grip was on, by the grip, the commonest first."""
+    counted: Counter[str] = Counter()
+    for one in tries:
+        grips = (grip for grip in seen.lasting_into(Grip, one.t, one.t, seen.side) if grip.outcome == "held")
+        counted.update({grip.grip for grip in grips if grip.grip != NOT_NAMED and seen.grip_end(grip) >= one.t})
+    return dict(counted.most_common())
 
 
 def _claimed(seen: Seen) -> Iterator[Try]:

@@ -33,7 +33,7 @@ from ..serializers import (
     ChangeSerializer,
     RevisionSerializer,
 )
-from ..standing import changed, outlook_at, standing
+from ..standing import changed, decision_at, outlook_at, standing
 
 BASED_ON = OpenApiParameter("based_on", OpenApiTypes.INT, description="the key's revision that the change is made on")
 
@@ -102,7 +102,7 @@ class OutlookView(APIView):
             t = to_millis(float(request.query_params.get("t", "")))
         except (ValueError, OverflowError):
             raise FaultyInput([Fault("t", "should be a time of the footage in seconds", "wrong_type")]) from None
-        return Response(outlook_at(found, t).as_json())
+        return Response({**outlook_at(found, t).as_json(), "decision": decision_at(found, t)})
 
 
 class RevisionView(APIView):

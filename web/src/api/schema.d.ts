@@ -3235,12 +3235,14 @@ export interface components {
             chains: components["schemas"]["Chain"][];
             /** @description how many of the chains are shown first */
             first: number;
+            patterns: components["schemas"]["Pattern"][];
             /** @description whether costs are the danger of being finished, as nothing scores */
             danger: boolean;
             causes: string[];
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             stopped: components["schemas"]["Stopped"][];
+            planned: components["schemas"]["Planned"][];
             decision: components["schemas"]["Weighed"];
             offers: components["schemas"]["Offer"][];
             files: components["schemas"]["File"][];
@@ -4122,6 +4124,8 @@ export interface components {
             /** Format: double */
             clock: number;
             score: components["schemas"]["Both"];
+            /** @description in the last minute of a level match */
+            decision: components["schemas"]["Weighed"] | null;
             moves: components["schemas"]["Move"][];
         };
         /** @description An athlete whom the user is, or is a guardian of. */
@@ -4284,6 +4288,12 @@ export interface components {
         };
         PatchedShareRulesRequest: {
             shared?: boolean;
+        };
+        /** @description What came back in the match: the keys of its errors, and how many moments they are. */
+        Pattern: {
+            said: string;
+            members: string[];
+            times: number;
         };
         /** @description Who scores a match, who could, and who can see it. */
         People: {
@@ -4643,12 +4653,14 @@ export interface components {
             chains: components["schemas"]["Chain"][];
             /** @description how many of the chains are shown first */
             first: number;
+            patterns: components["schemas"]["Pattern"][];
             /** @description whether costs are the danger of being finished, as nothing scores */
             danger: boolean;
             causes: string[];
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             stopped: components["schemas"]["Stopped"][];
+            planned: components["schemas"]["Planned"][];
             decision: components["schemas"]["Weighed"];
             offers: components["schemas"]["Offer"][];
             files: components["schemas"]["File"][];
@@ -4663,8 +4675,6 @@ export interface components {
             because: string;
             /** @description what the log shows to have brought it about */
             cause: string | null;
-            /** @description how often it happened in the match */
-            times: number;
             instead: string;
             drill: string;
             cost: string;
@@ -4960,11 +4970,22 @@ export interface components {
          * @enum {string}
          */
         StatusEnum: "legal" | "illegal" | "stop";
-        /** @description The other side's tries at a move. */
+        /** @description The other side's tries at a move, the moments of those that were stopped, and own grips that were on then. */
         Stopped: {
             move: string;
             stopped: number;
             tried: number;
+            moments: components["schemas"]["StoppedMoment"][];
+            under: components["schemas"]["Under"][];
+        };
+        /** @description A moment by the match clock, with the footage that shows it, in seconds. */
+        StoppedMoment: {
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
         };
         /**
          * @description * `plain` - Plain
@@ -5122,6 +5143,10 @@ export interface components {
             done: components["schemas"]["ShownMoment"][];
             failed: components["schemas"]["ShownMoment"][];
         };
+        Under: {
+            grip: string;
+            times: number;
+        };
         /** @description How many matches wait for the coach. */
         Waiting: {
             /** @description clips that no match was set up for */
@@ -5183,6 +5208,13 @@ export interface components {
             /** @description seconds on top in any position but the guard */
             on_top: components["schemas"]["EachSide"];
             last_minute: components["schemas"]["WeighedPart"];
+            /**
+             * Format: double
+             * @description seconds in which nothing has scored or come near
+             */
+            level_for: number | null;
+            /** @description what would decide for a side */
+            tipped_by: string[];
         };
         WeighedPart: {
             near: components["schemas"]["EachSide"];

@@ -1,12 +1,8 @@
 import { memo, type ReactNode, useCallback, useRef, useState } from "react";
-import { Link } from "react-router";
-import type { Attention, Desk, Exchange, Observation, Verdict } from "../api/client";
+import type { Attention, Desk, Exchange, Observation } from "../api/client";
 import { exchangeAt } from "../components/timeline";
-import { ScoreHead } from "../components/ScoreHead";
 import { Spine } from "../components/Spine";
 import { FILTERS, type Filter } from "../components/spineEntries";
-import { named } from "../components/words";
-import { rulebookOf } from "../components/asked";
 import type { Draft } from "./Composer";
 import { BeginForm } from "./BeginForm";
 import { FromBoard } from "./board/FromBoard";
@@ -18,7 +14,6 @@ import { draftOf } from "./useCommands";
 import { type Command, keyOf, type OwnKeys } from "./keys";
 import { LookAgain } from "./LookAgain";
 import { type Playhead, usePlayhead } from "./playhead";
-import { Range } from "./Range";
 import { Refusal } from "./Refusal";
 import { SaveLine } from "./SaveLine";
 import type { Keyed } from "../api/client";
@@ -27,7 +22,6 @@ import type { Log } from "./useLog";
 interface Props {
   desk: Desk;
   log: Log;
-  score: Verdict["score"];
   attention: Attention | undefined;
   choices: Choices;
   playhead: Playhead;
@@ -41,11 +35,10 @@ interface Props {
   children: ReactNode;
 }
 
-/** The right of the desk: the score, its range, the spine, and what wants another look. */
+/** The right of the desk: its head, the spine, and what wants another look. */
 export const Aside = memo(function Aside({
   desk,
   log,
-  score,
   attention,
   choices,
   playhead,
@@ -70,7 +63,6 @@ export const Aside = memo(function Aside({
   return (
     <aside className="flex min-h-0 flex-1 flex-col border-l-2 border-seam bg-deck">
       {children}
-      <Head desk={desk} score={score} range={attention?.range} unsure={observations.filter((one) => one.sure === false).length} />
       <SaveLine log={log} run={run} history={history}>
         {observations.length > 0 && <Filters filter={filter} set={setFilter} />}
       </SaveLine>
@@ -102,35 +94,6 @@ export const Aside = memo(function Aside({
     </aside>
   );
 });
-
-/** The score, whose match it is, how it stands, and its range. */
-function Head({
-  desk,
-  score,
-  range,
-  unsure,
-}: {
-  desk: Desk;
-  score: Verdict["score"];
-  range: Attention["range"] | undefined;
-  unsure: number;
-}) {
-  const { match, verdict } = desk;
-  return (
-    <div className="px-3 pt-2">
-      <ScoreHead score={score} athlete={match.athlete_name} opponent={match.opponent} tone="night" />
-      <p className="truncate pt-1 text-center text-[15px]">
-        <Link to={rulebookOf(match, match.athlete_name)} className="text-fog hover:underline" title="The rules of this division">
-          {match.ruleset_title}, {match.belt} belt, {match.age}
-        </Link>
-      </p>
-      <p className="pb-1.5 text-center text-[17px] leading-snug text-bone" aria-live="polite" data-testid="because">
-        {named(verdict.because, match)}
-      </p>
-      <Range unsure={unsure} range={range} ended={verdict.ended !== null} match={match} />
-    </div>
-  );
-}
 
 function Filters({ filter, set }: { filter: Filter; set: (filter: Filter) => void }) {
   return (

@@ -14,6 +14,7 @@ import type { OwnKeys } from "./keys";
 import { Below } from "./Below";
 import { isCalm } from "./SaveLine";
 import { Film } from "./Film";
+import { Head } from "./Head";
 import { Layout } from "./Layout";
 import { Legend } from "./Legend";
 import { Pad } from "./Pad";
@@ -141,8 +142,14 @@ export function Desk({ desk }: { desk: DeskData }) {
           )
         }
         sheet={
-          <Aside {...{ desk, log, score, attention, choices, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
+          <Aside {...{ desk, log, attention, choices, playhead, chosen, choose, setDraft, run, own, board }} history={showHistory}>
             <Header match={match} playhead={playhead} show={setShown} />
+            <Head
+              {...{ desk, score }}
+              decision={outlook?.decision}
+              range={attention?.range}
+              unsure={log.observations.filter((one) => one.sure === false).length}
+            />
           </Aside>
         }
       />

@@ -30,15 +30,21 @@ export function ChainItem({ chain, number, going, ...showing }: Showing & { chai
           </h3>
           <p>{root.because}</p>
           <Cause error={root} />
+          <Again {...showing} chain={chain} />
           {later.length > 0 && <LedTo {...showing} errors={later} />}
           {chain.cost && <p className="text-amber-deep">{chain.cost}</p>}
+          {root.instead && (
+            <p>
+              <b>Instead:</b> {root.instead}
+            </p>
+          )}
           {root.drill && (
             <p>
               <b>Drill:</b> {root.drill}
             </p>
           )}
           <Does {...{ chain, going, clip, show, chosen, choose }} />
-          {chosen === root.key && <ErrorDetails {...showing} error={root} />}
+          {chosen === root.key && <ErrorDetails {...showing} error={root} root />}
           {at && <Problem error={going.error} />}
         </div>
       </article>
@@ -46,11 +52,34 @@ export function ChainItem({ chain, number, going, ...showing }: Showing & { chai
   );
 }
 
-/** What the log shows to have brought it about, and how often it happened. */
+/** What the log shows to have brought it about. */
 function Cause({ error }: { error: ReviewError }) {
-  const often = error.times > 1 ? `${error.times} times in this match.` : "";
-  const said = [error.cause, often].filter(Boolean).join(" ");
-  return said && <p className="text-slate">{said}</p>;
+  return error.cause && <p className="text-slate">{error.cause}</p>;
+}
+
+const MOST_AGAIN = 2;
+
+/** What of it came back in the match, with the other moments. */
+function Again({ chain, review, choose }: Showing & { chain: Chain }) {
+  const own = new Set([chain.root, ...chain.later].map((error) => error.key));
+  const back = review.patterns.filter((one) => one.members.some((key) => own.has(key))).slice(0, MOST_AGAIN);
+  return (
+    <>
+      {back.map((one) => (
+        <p key={one.said} className="text-slate">
+          <b className="font-semibold text-ink">{one.times} times:</b> {one.said}
+          {review.found
+            .filter((error) => one.members.includes(error.key) && !own.has(error.key))
+            .map((error) => (
+              <button key={error.key} type="button" className="quiet ml-2" onClick={() => choose(error.key)}>
+                {clock(error.since_clock)}
+                <span className="sr-only">: {error.title}</span>
+              </button>
+            ))}
+        </p>
+      ))}
+    </>
+  );
 }
 
 /** What came of a root, each with why it is thought to have come from there. */

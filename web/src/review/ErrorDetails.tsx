@@ -11,7 +11,7 @@ import { useRemark } from "./useReview";
 type Say = (said: Remark | null) => void;
 
 /** One error in full: its figures, what to do instead, its causes, where it came from, and what becomes of it. */
-export function ErrorDetails({ error, review, spread, show, choose, clip }: Showing & { error: ReviewError }) {
+export function ErrorDetails({ error, review, spread, show, choose, clip, root }: Showing & { error: ReviewError; root?: boolean }) {
   const remark = useRemark(review.match.id);
   const [wording, setWording] = useState(false);
   const say: Say = (said) => remark.mutate({ key: error.key, said });
@@ -19,7 +19,7 @@ export function ErrorDetails({ error, review, spread, show, choose, clip }: Show
     <div className="pt-1">
       {error.held !== null && error.needed !== null && <HeldBar held={error.held} needed={error.needed} />}
       <Costs error={error} danger={review.danger} range={spread?.lost[error.key]} />
-      {error.instead && (
+      {error.instead && !root && (
         <p>
           <b>Instead:</b> {error.instead}
         </p>

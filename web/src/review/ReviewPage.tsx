@@ -21,7 +21,7 @@ import { Marked } from "./Marked";
 import { Player, type Shown, type Stretch, type Tool } from "./Player";
 import { Send } from "./Send";
 import { useCuts, useNotes, useProspects, useReview, useSpread } from "./useReview";
-import { Stopped, Weighed } from "./Weighed";
+import { PlannedTries, Stopped, Weighed } from "./Counted";
 import { Well } from "./Well";
 
 export function ReviewPage() {
@@ -135,12 +135,15 @@ function Mattered({ playAll, t, ...showing }: Showing & { t: number; playAll: (s
       <p className="mb-3 max-w-[34ch] font-serif text-[26px] leading-snug">{named(verdict.because, match)}</p>
       <Deciding match={match} />
       {match.plan && (
-        <p className="mb-4">
-          <b>The plan:</b> {match.plan}
-        </p>
+        <div className="mb-4">
+          <p>
+            <b>The plan:</b> {match.plan}
+          </p>
+          <PlannedTries planned={review.planned} show={clip ? show : null} />
+        </div>
       )}
       <Well well={review.well} show={clip ? show : null} />
-      <Stopped stopped={review.stopped} />
+      <Stopped stopped={review.stopped} show={clip ? show : null} />
       <ErrorList {...showing} t={t} />
       <Weighed review={review} />
       <Marked marks={review.marks} playAll={clip ? playAll : null} />

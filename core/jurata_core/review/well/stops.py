@@ -7,7 +7,6 @@ from itertools import groupby
 
 from ...adjudication.places import CONTROL
 from ...adjudication.reasons import Held
-from ...adjudication.sentences import CLAIMS
 from ...match_log.observations import Attempt, Grip
 from ...times import Millis, span
 from ..seen import Seen
@@ -17,6 +16,14 @@ from .rows import Good, at_clock, level, worst
 
 STOPPED_FOR: Millis = 20_000
 """What does not come off within so long was stopped; what comes off then had only been slow."""
+CALLED = {
+    "takedown": ("a takedown", "takedowns"), "sweep": ("a sweep", "sweeps"),
+    "guard_pass": ("a guard pass", "guard passes"), "reversal": ("a reversal", "reversals"),
+    "knee_on_belly": ("a step to knee on belly", "steps to knee on belly"),
+    "mount": ("a step to the mount", "steps to the mount"), "back": ("a step to the back", "steps to the back"),
+    "escape": ("an escape", "escapes"), "stand_up": ("a try to stand up", "tries to stand up"),
+}  # fmt: skip
+"""What one try and several are called."""
 AT_ONCE: Millis = 10_000
 """A grip that is gone so soon was dealt with."""
 
@@ -27,11 +34,11 @@ def stopped(seen: Seen) -> Iterator[Good]:
     for (move, _), run in groupby(tries, key=lambda one: (one.move, seen.top_since(one.t))):
         together = list(run)
         first, last = together[0], together[-1]
-        what, at = CLAIMS[move], at_clock(seen, first.t)
+        (one, several), at = CALLED.get(move, ("a try", "tries")), at_clock(seen, first.t)
         if len(together) == 1:
-            said = f"Stopped a try at {what} at {at}."
+            said = f"Stopped {one} at {at}."
         else:
-            said = f"Stopped {len(together)} tries at {what} from {at} to {at_clock(seen, last.t)}."
+            said = f"Stopped {len(together)} {several} from {at} to {at_clock(seen, last.t)}."
         yield Good("stopped", seen.side, first.t, max(last.t, last.until), said, len(together))
 
 
