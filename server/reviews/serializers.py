@@ -171,15 +171,15 @@ class StoppedSerializer(serializers.Serializer[Any]):
     under = UnderSerializer(many=True)
 
 
-class TriedSerializer(StoppedMomentSerializer):
+class PlannedTrySerializer(StoppedMomentSerializer):
     done = serializers.BooleanField()
 
 
-class PlannedSerializer(serializers.Serializer[Any]):
+class PlannedMoveSerializer(serializers.Serializer[Any]):
     """One thing that the plan names, and the tries at it."""
 
     what = serializers.CharField()
-    tries = TriedSerializer(many=True)
+    tries = PlannedTrySerializer(many=True)
 
 
 class PatternSerializer(serializers.Serializer[Any]):
@@ -200,7 +200,7 @@ class FoundSerializer(serializers.Serializer[Any]):
     marks = ReviewMarkSerializer(many=True)
     well = GoodSerializer(many=True)
     stopped = StoppedSerializer(many=True)
-    planned = PlannedSerializer(many=True)
+    planned = PlannedMoveSerializer(many=True)
     decision = WeighedSerializer()
     offers = OfferSerializer(many=True)
     files = FileSerializer(many=True)

@@ -102,7 +102,7 @@ class Cuts(ReviewCase):
         lay_out(self.scored, [Part(self.clip(), 20_000)])
         made = self.done(PASSED)
         # The pass began at 42 and was paid at 45; the clip shows four seconds before and two after.
-        self.assertEqual((made.job.state, made.start_ms, made.end_ms), ("done", 18_000, 27_000))
+        self.assertEqual((made.job.state, made.start_ms, made.end_ms), ("done", 14_000, 27_000))
         shown = numbers_in(made.path)
         self.assertLessEqual(abs(shown[0] - 18 * FPS), 1)
         self.assertIn("0:45 Guard pass conceded", made.captions)

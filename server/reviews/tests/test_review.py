@@ -104,7 +104,7 @@ class Errors(ReviewCase):
     def test_what_is_said_outlives_a_change_of_the_log(self):
         self.remark(PASSED, standing="accepted")
         self.put(self.scored, "pass", t=43, kind="position", position="side", top="b")
-        self.assertEqual((self.error(PASSED)["standing"], self.error(PASSED)["since"]), ("accepted", 43))
+        self.assertEqual((self.error(PASSED)["standing"], self.error(PASSED)["since"]), ("accepted", 39))
 
 
 class Prospects(ReviewCase):

@@ -107,7 +107,7 @@ class Report(Shared):
         )
         self.assertLessEqual(len(got["mattered"]), 3)
         self.assertTrue(got["well"])
-        self.assertIn("break it within five seconds", got["drills"][0]["text"])
+        self.assertIn("two on one and off within five seconds", got["drills"][0]["text"])
         self.assertEqual([row["clock"] for row in got["line"]], [5, 80])
         self.assertIn("medical staff", got["deference"])
 

@@ -3242,7 +3242,7 @@ export interface components {
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             stopped: components["schemas"]["Stopped"][];
-            planned: components["schemas"]["Planned"][];
+            planned: components["schemas"]["PlannedMove"][];
             decision: components["schemas"]["Weighed"];
             offers: components["schemas"]["Offer"][];
             files: components["schemas"]["File"][];
@@ -4381,6 +4381,21 @@ export interface components {
             minutes: number;
             done: boolean;
         };
+        /** @description One thing that the plan names, and the tries at it. */
+        PlannedMove: {
+            what: string;
+            tries: components["schemas"]["PlannedTry"][];
+        };
+        /** @description A moment by the match clock, with the footage that shows it, in seconds. */
+        PlannedTry: {
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            end: number;
+            done: boolean;
+        };
         Plans: {
             athlete: components["schemas"]["OfAthlete"];
             wanted: components["schemas"]["WantedDrill"][];
@@ -4660,7 +4675,7 @@ export interface components {
             marks: components["schemas"]["ReviewMark"][];
             well: components["schemas"]["Good"][];
             stopped: components["schemas"]["Stopped"][];
-            planned: components["schemas"]["Planned"][];
+            planned: components["schemas"]["PlannedMove"][];
             decision: components["schemas"]["Weighed"];
             offers: components["schemas"]["Offer"][];
             files: components["schemas"]["File"][];
