@@ -46,7 +46,7 @@ class Review(Journey):
         page = self.page
         grip = self.error("Cross collar grip not broken for 21 s")
         expect(grip.get_by_role("list", name="What it led to")).to_contain_text("Sweep conceded")
-        expect(grip).to_contain_text("It began while Bo Calder still had that grip.")
+        expect(grip).to_contain_text("It came under that grip of Bo Calder.")
         page.keyboard.press("j")
         page.keyboard.press("p")
         self.until("document.querySelector('video').currentTime > 0.5 && !document.querySelector('video').paused")

@@ -12,7 +12,7 @@ from ..match_log.observations import TOPLESS, Ref
 from ..times import Millis, minutes
 from .errors import Error
 from .seen import Seen
-from .why import mechanisms
+from .why import Mechanism, mechanisms
 
 FADES: Millis = 20_000
 """So long after the place had changed, what follows from there is a new story, even in the same position; but not under
@@ -91,9 +91,16 @@ def _from_mechanisms(seen: Seen, about: Mapping[Ref, Sequence[Error]], later: Er
             continue  # a repetition is no root
         for earlier in about.get(one.ref, ()):
             if earlier is not later and _comes_before(earlier, later):
-                marked = one.kind == "mark" and earlier.kind in MARKS  # which quotes it already
-                said = f"The coach had marked it at {minutes(seen.clock(one.t))}." if marked else one.said
-                yield Link(earlier.key, said, 4)
+                yield Link(earlier.key, _short(seen, one, earlier), 4)
+
+
+def _short(seen: Seen, one: Mechanism, earlier: Error) -> str:
+    """What brought an error about, next to the earlier error that says it in full already."""
+    if one.kind == "mark" and earlier.kind in MARKS:
+        return f"The coach had marked it at {minutes(seen.clock(one.t))}."
+    if one.kind == "grip" and earlier.kind == "grip_unbroken":
+        return f"It came under that grip of {WHO[seen.other]}."
+    return one.said
 
 
 def _from_place(seen: Seen, leading: Sequence[Error], later: Error) -> Iterator[Link]:
