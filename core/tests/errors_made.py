@@ -98,7 +98,7 @@ MADE: dict[str, tuple[list[tuple[list[Row], Row]], list[tuple[list[Row], Row]]]]
     ),
     "risk_ahead": (
         [([start(), at(10, "guard", "a"), hold(240, "a", "collar choke", 243), at(244, "guard", "b"), end()], {}),
-         ([*ON_TOP, at(260, "guard", "b"), end()], {}),
+         ([*ON_TOP, tried(256, "a", "mount"), at(260, "guard", "b"), end()], {}),
          ([*ON_TOP, at(40, "mount", "a"), hold(280, "a", "armbar", 284), at(285, "guard", "b"), end()], {})],
         [([start(), at(10, "guard", "a"), at(100, "guard", "b"), end()], {}),
          ([*UNDER, at(100, "guard", "b"), at(200, "guard", "a"), at(260, "guard", "b"), end()], {}),

@@ -397,6 +397,24 @@ class Roots(unittest.TestCase):
 
 
 class WrongFacts(unittest.TestCase):
+    def test_without_the_only_score_of_overtime_nobody_had_won(self):
+        golden = {"extends": "full-points", "overtime": {"seconds": 120, "golden": "points"}}
+        rows = [start(), seen(100, "clock", action="stop"), seen(100, "period"), start(110), at(120, "guard", "b")]
+        one = looked_at({**log(*rows, at(126, "standing"), end(130), ruleset=golden), "duration": 100})
+        (taken,) = [error for error in errors(one) if error.kind == "taken"]
+        self.assertEqual(one.verdict.result.method, "golden_score")
+        self.assertEqual(otherwise_json(one, undone(one, [taken]))["because"], "The match would have continued.")
+
+    def test_a_lead_that_nobody_catches_up_with_is_not_risked(self):
+        far = [start(), at(5, "mount", "a"), at(10, "back", "a"), at(20, "mount", "a")]
+        lost = [hold(280, "a", "armbar", 284), at(285, "guard", "b"), end()]
+        kept = [error.kind for error in found_in(log(*far, *lost))]
+        self.assertNotIn("risk_ahead", kept)
+
+    def test_what_the_other_did_alone_was_no_risk(self):
+        ahead = [start(), at(5, "guard", "a"), at(285, "guard", "b"), end()]
+        self.assertNotIn("risk_ahead", [error.kind for error in found_in(log(*ahead))])
+
     def test_behind_is_said_of_one_who_was_behind_all_along(self):
         """At 2-2 by the sweep of that very position nobody is behind; nor once an advantage is given on the way."""
         behind = [start(), at(5, "guard", "b"), at(60, "guard", "a"), at(120, "standing"), end()]

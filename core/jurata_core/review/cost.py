@@ -87,6 +87,7 @@ def undone(seen: Seen, errors: Sequence[Error]) -> Again | None:
 
 
 def _undone(seen: Seen, errors: Sequence[Error]) -> Again | None:
+    errors = [_with_what_ended_it(seen, error) for error in errors]
     dropped = {ref for error in errors for ref in error.found.drop}
     rulings = [ruling for found, rows in _turned(errors) for ruling in _rulings(seen, found, rows)]
     if not dropped and not rulings:
@@ -98,6 +99,15 @@ def _undone(seen: Seen, errors: Sequence[Error]) -> Again | None:
         insort_right(changed, ruling, key=attrgetter("t"))
     verdict = seen.scored_again(replace(seen.log, observations=tuple(changed)))
     return Again(verdict.score, verdict.result, verdict.summary())
+
+
+def _with_what_ended_it(seen: Seen, error: Error) -> Error:
+    """An error without which overtime would have gone on: no ruling can take back a score that ends a match at once."""
+    result, found = seen.verdict.result, error.found
+    ending = tuple(ref for row in found.rows if row.t == result.t for ref in row.observations)
+    if result.method != "golden_score" or found.drop or not ending:
+        return error
+    return replace(error, found=found._replace(drop=ending))
 
 
 def _turned(errors: Iterable[Error]) -> list[tuple[Found, list[Award]]]:

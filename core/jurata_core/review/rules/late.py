@@ -6,11 +6,14 @@ from collections.abc import Iterator, Mapping
 
 from ...adjudication.rows import Award
 from ...adjudication.sentences import WHO
-from ...match_log.observations import Submission
+from ...match_log.observations import Attempt, Submission
 from ...techniques import within_sentence
 from ...times import Millis
 from ..seen import Found, Seen, loss_of
 from .control import TRIED
+
+MOST_AHEAD = 8
+"""Points: more than so many are not caught up with by losing the top once. Common practice, no source."""
 
 
 def no_attempt(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
@@ -49,10 +52,13 @@ def risk_ahead(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         if change.before.top != seen.side or change.after.top != seen.other or not 0 < left <= limits["last"]:
             continue
         ahead, by = seen.lead_in(change.t - 1)
-        if ahead <= 0:
+        if ahead <= 0 or seen.lead(change.t - 1)["points"] > MOST_AHEAD:
             continue
         began = max(seen.since(change.t - 1), change.t - limits["attack"])
         attacks = [*seen.between(Submission, began, change.t, seen.side)]
+        tries = [*seen.between(Attempt, began, change.t, seen.side)]
+        if not attacks and not tries:
+            continue  # the other side's doing
         how = f"went for {within_sentence(attacks[-1].technique)} and lost the top" if attacks else "lost the top"
         after = _paid_after(seen, change.t)
         how += f"; from there {WHO[seen.other]} got {loss_of(after, seen.side)}" if after else ""
