@@ -83,6 +83,11 @@ def mechanisms(seen: Seen, found: Found) -> list[Mechanism]:
     the other side had on, then what was lost before. None lies before a restart that came in between."""
     if found.kind in OF_THEMSELVES:
         return []
+    about = (found.kind, found.refs, found.since, found.t, found.happened)
+    return seen.once(("mechanisms", *about), lambda: _mechanisms(seen, found))
+
+
+def _mechanisms(seen: Seen, found: Found) -> list[Mechanism]:
     sources = _OF_STRETCHES if found.kind in LASTING else _OF_MOMENTS
     restarts = [one.start for one in seen.verdict.running[1:]]
     at = found.t if found.kind in LASTING else found.happened
