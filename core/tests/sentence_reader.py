@@ -6,7 +6,7 @@ It knows the raw log and the published verdict on it (positions, clock, ledger, 
 from __future__ import annotations
 
 import re
-from itertools import pairwise
+from itertools import combinations, pairwise
 from typing import Any
 
 from jurata_core.adjudication.sentences import CLAIMS, FOULS, PLACES
@@ -124,12 +124,7 @@ class Reader:
     def read(self, error: Any) -> None:
         """Raises Untrue where a sentence of an error says what the log does not."""
         self.since, self.t = error.found.since, error.found.t
-        said = error.because
-        marks = re.findall(r" (?:The coach: “[^”]*”|Marked by the coach: [^.]*\.)", said)
-        if error.kind not in ("technical", "out_of_plan"):
-            for mark in marks:
-                said = said.replace(mark, "")
-        getattr(self, f"read_{error.kind}")(said)
+        getattr(self, f"read_{error.kind}")(error.because)
         known = self.numbers(error.because) | self.numbers(error.said_cost) | {minutes(self.clock(self.since))}
         known.add(minutes(self.clock(self.t)))
         for text in (error.title, error.young.because):
@@ -236,10 +231,11 @@ class Reader:
     def read_given(self, said: str) -> None:
         cost, after, attempt = self.parts(r"OTHER got (.+) SPAN after it failed: (.+)\.", said)
         rows = [row for row in self.rows("ledger", self.t, self.other) if row["reason"] in COUNTS]
-        steps = {re.sub(r".* in position at (\d+:\d\d).*", r"\1", row["because"]) for row in rows}
-        together = {str(sum(row["n"] for row in rows if row["kind"] == kind and step in row["because"]))
-                    for kind in ("points", "advantages") for step in steps}  # fmt: skip
-        self.is_true(cost.split()[0] in together | {str(row["n"]) for row in rows}, f"not {cost}: {rows}")
+        amounts = [[row["n"] for row in rows if row["kind"] == kind] for kind in ("points", "advantages")]
+        together = {
+            str(sum(some)) for all_of in amounts for n in range(len(all_of)) for some in combinations(all_of, n + 1)
+        }
+        self.is_true(cost.split()[0] in together, f"not {cost}: {rows}")
         self.is_true(float(after) <= 8, "long after")
         if found := re.fullmatch(rf"(.+) at {CLOCK}, not held", attempt):
             missed = [one for one in self.verdict["missed"] if one["to"] == self.side]
@@ -300,7 +296,7 @@ class Reader:
 
     def read_control_lost(self, said: str) -> None:
         before, after, clock, when, technique = self.parts(
-            r"Went from (.+) to (.+?) at CLOCK(?:, (while|just after) going for (.+))?\. "
+            r"Went from (.+) to (.+?) at CLOCK(?:, (while|just after) going for the (.+))?\. "
             r"No one scored for it, but the control is gone\.",
             said,
         )
@@ -356,7 +352,7 @@ class Reader:
 
     def read_chance_missed(self, said: str) -> None:
         technique, clock, within = self.parts(
-            r"OTHER let go of the (.+) at CLOCK, and for SPAN neither side did anything\.", said
+            r"The (.+) of other was off at CLOCK, and for SPAN neither side did anything\.", said
         )
         holds = [one for one in self.seen("submission", by=self.other)
                  if self.until(one) == self.since and within_sentence(one["technique"]) == technique]  # fmt: skip
@@ -385,14 +381,10 @@ class Reader:
         self.is_true(any(self.until(one) >= self.t for one in grips), "let go before")
 
     def read_technical(self, said: str) -> None:
-        marks = [
-            one
-            for one in self.seen("mark")
-            if ms(one["t"]) == self.since and one["on"] == self.side and not one.get("good")
-        ]
-        texts = [one.get("text") or one.get("cause") or "" for one in marks]
-        self.is_true(
-            any(text and text.rstrip(".") in said for text in texts) or "marked by the coach" in said.lower(), said
-        )
+        clock, place, cause = self.parts(r"Marked by the coach at CLOCK, in ([^:.]+)(?:: ([^.]+))?\.", said)
+        marks = [one for one in self.seen("mark") if ms(one["t"]) == self.since and one["on"] == self.side]
+        self.is_true(any(not one.get("good") and cause in (None, one.get("cause")) for one in marks), said)
+        self.same(clock, minutes(self.clock(self.since)), "clock")
+        self.same(place, PLACES[self.place(self.since)[0]], "place")
 
     read_out_of_plan = read_technical

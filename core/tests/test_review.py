@@ -117,7 +117,8 @@ class Rules(unittest.TestCase):
         taken = [*PULLED_BY_A, mark(19, "a", "frames", text="elbow out"), at(20, "side", "b"), end(60)]
         (error,) = [one for one in found_in(log(*taken)) if one.kind == "taken"]
         self.assertEqual(error.causes[0], "frames")
-        self.assertTrue(error.because.endswith("The coach: “elbow out.”"))
+        self.assertEqual(error.title, "Elbow out")
+        self.assertNotIn("“", error.because)
         self.assertIn(3, error.found.refs)
         self.assertNotIn("technical", [one.kind for one in found_in(log(*taken))])
         alone = [*PULLED_BY_A, mark(12, "a", "frames", text="elbow out"), at(20, "side", "b"), end(60)]

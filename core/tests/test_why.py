@@ -7,7 +7,7 @@ import unittest
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import review_both, review_of, score
 from jurata_core.match_log import read_log
-from jurata_core.review import Seen, cause_of, decision_json, errors, stopped_by
+from jurata_core.review import Seen, cause_of, decision_json, errors, stopped_by, stopped_said
 from jurata_core.season import figures_of
 
 from .cause_reader import CauseReader
@@ -114,6 +114,8 @@ class Stopped(unittest.TestCase):
         collar = {**grip(3, 12), "by": "a", "grip": "collar"}
         (found,) = stopped_by(seen_from(log(start(), collar, *shots, end(60))))
         self.assertEqual(found.under, {"collar": 2})
+        self.assertEqual(stopped_said([found]), "Stopped 3 of 3 takedowns.")
+        self.assertIsNone(stopped_said([]))
 
 
 class Weighed(unittest.TestCase):

@@ -17,7 +17,7 @@ from config.printing import pdf
 from jobs.models import Job
 from jurata_core.adjudication.sentences import amount
 from jurata_core.match_log.observations import SIDES, TALLIES, Mark
-from jurata_core.review import Chain, Error, done_well, undone, without_it, young_below
+from jurata_core.review import Chain, Error, done_well, stopped_by, stopped_said, undone, without_it, young_below
 from jurata_core.times import minutes, to_seconds
 from matches.logs import ruleset_title, with_names
 from matches.models import Match
@@ -77,9 +77,11 @@ def injuries_in(match: Match) -> list[dict[str, Any]]:
 
 
 def _well(match: Match, found: Reviewed, written: str) -> list[str]:
-    """What was done well: first what the coach writes, then what the log shows."""
-    shown = [with_names(match, one.because) for one in done_well(found.review.seen)]
-    return [*([written] if written else []), *shown][:MOST_WELL]
+    """What was done well: first what the coach writes, then what the log shows, and what was stopped in one sentence."""
+    seen = found.review.seen
+    shown = [with_names(match, one.because) for one in done_well(seen) if one.kind != "stopped"]
+    stopped = stopped_said(stopped_by(seen))
+    return [*[*([written] if written else []), *shown][:MOST_WELL], *([stopped] if stopped else [])]
 
 
 def _thing(match: Match, found: Reviewed, chain: Chain, cuts: dict[str, Any], young: bool) -> dict[str, Any]:

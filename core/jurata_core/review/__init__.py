@@ -26,7 +26,7 @@ from .patterns import Pattern, patterns
 from .planned import planned
 from .roots import Chain, Link, chains, suggested
 from .seen import Loss, Seen
-from .tries import LEAD, MOVES, Move, Stopped, Try, stopped_by, tries_of
+from .tries import LEAD, MOVES, Move, Stopped, Try, stopped_by, stopped_said, tries_of
 from .weighed import decision_ahead, decision_json
 from .well import WELL_NAMES, done_well, found_well
 from .why import Cause, cause_of
@@ -36,5 +36,6 @@ __all__ = [
     "Loss", "Move", "Offer", "Pattern", "Review", "Seen", "Setting", "Stopped", "Swing", "Try", "cause_of", "causes",
     "chains", "decision_ahead", "decision_json", "done_well", "errors", "found_well", "gathered", "in_danger",
     "kinds", "marks_of", "measured", "model_of", "offers", "ordered", "otherwise_json", "own_error", "patterns",
-    "planned", "regained", "stopped_by", "suggested", "swings", "tries_of", "undone", "without_it", "young_below",
+    "planned", "regained", "stopped_by", "stopped_said", "suggested", "swings", "tries_of", "undone", "without_it",
+    "young_below",
 ]  # fmt: skip

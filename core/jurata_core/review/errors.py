@@ -15,7 +15,7 @@ from ..times import Millis, to_seconds
 from .advice import advice_of
 from .kinds import Kind, Setting, Young, kinds, looked_for
 from .rules import MARKED, RULES
-from .rules.marks import quoted
+from .rules.marks import title_of
 from .seen import Found, Loss, Seen
 from .why import opened
 
@@ -115,13 +115,13 @@ def _error(seen: Seen, key: str, kind: Kind, found: Found) -> Error:
     facts = _facts(seen, found)
     marks = marks_of(seen, found)
     causes = tuple(dict.fromkeys([*(mark.cause for mark in marks if mark.cause), *kind.causes]))
-    # A mark that is an error of its own is quoted by its sentence already.
-    said = "" if kind.id in MARKED else "".join(f" {quoted(mark)}" for mark in marks)
+    # The coach's words stand over what the coach marked.
+    title = title_of(marks[0]) if marks else filled(kind.title, facts)
     by_coach = " ".join(mark.instead.strip() for mark in marks if mark.instead and mark.instead.strip())
     advice = advice_of(seen, found, kind)
-    young = Young(_sentence(filled(kind.young.because, facts)) + said, by_coach or advice.young)
+    young = Young(_sentence(filled(kind.young.because, facts)), by_coach or advice.young)
     return Error(
-        key, _sentence(filled(kind.title, facts)), _sentence(filled(kind.because, facts)) + said,
+        key, _sentence(title), _sentence(filled(kind.because, facts)),
         by_coach or advice.instead, advice.drill, young, causes, str(facts["cost"]), seen.clock(found.since),
         seen.clock(found.t), found,
     )  # fmt: skip

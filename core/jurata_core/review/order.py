@@ -108,7 +108,8 @@ def _sum(weights: Sequence[Weight]) -> Weight:
 
 def weight(seen: Seen, members: Sequence[Error], swings: Mapping[str, Swing]) -> Weight:
     """What the errors of one chain weigh together."""
-    other = otherwise_json(seen, undone(seen, members))
+    won = seen.verdict.result.winner == seen.side
+    other = None if won else otherwise_json(seen, undone(seen, members))
     lost = sum(_lost(seen, error, swings) for error in members)
     if other and other["better"]:
         lost += ANOTHER_RESULT

@@ -72,6 +72,20 @@ def stopped_by(seen: Seen) -> list[Stopped]:
     return found
 
 
+CALLED: dict[Move, tuple[str, str]] = {
+    "takedown": ("takedown", "takedowns"), "sweep": ("sweep", "sweeps"), "guard_pass": ("guard pass", "guard passes"),
+    "back": ("step to the back", "steps to the back"), "escape": ("escape", "escapes"),
+    "submission": ("submission", "submissions"),
+}  # fmt: skip
+"""What one try and several are called."""
+
+
+def stopped_said(found: Iterable[Stopped]) -> str | None:
+    """What was stopped, in one sentence; None where nothing was."""
+    said = [f"{len(one.tries)} of {one.of} {CALLED[one.move][one.of > 1]}" for one in found if one.tries]
+    return f"Stopped {', '.join(said)}." if said else None
+
+
 def _under_grips(seen: Seen, tries: Iterable[Try]) -> dict[str, int]:
     """How many tries came while an own grip was on, by the grip, the commonest first."""
     counted: Counter[str] = Counter()

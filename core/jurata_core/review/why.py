@@ -276,6 +276,10 @@ def grip_in_words(name: str) -> str:
     """A grip within a sentence, with its article."""
     if name == NOT_NAMED:
         return "a grip"
+    if name.startswith(("both ", "two ", "double ")):
+        return name
+    if name.startswith("on "):
+        return f"a grip {name}"
     return f"the {name}" if name.endswith(("grip", "hook", "hooks", "lock", "tie", "headlock")) else f"the {name} grip"
 
 

@@ -89,6 +89,8 @@ def called(rows: list[Award]) -> str:
     row = rows[0]
     if isinstance(row.reason, CloseSubmission):
         return f"nearly submitted by {within_sentence(row.reason.technique)}"
+    if any("double_pull_top" in claims_of(one.reason) for one in rows):
+        return "The other side came up first after both had sat down"
     claims = " and ".join(dict.fromkeys(CLAIMS[claim] for one in rows for claim in claims_of(one.reason)))
     return f"{claims} nearly conceded" if isinstance(row.reason, Lost | NearScore) else f"{claims} conceded"
 

@@ -55,7 +55,8 @@ def control_lost(seen: Seen, limits: Mapping[str, Millis]) -> Iterator[Found]:
         attack = _last_attack(seen, change.t)
         how = f", {_during(attack, change.t)}" if attack else ""
         facts = {
-            "from": change.before.position, "to": _called(change.after, seen), "clock": seen.clock(change.t),
+            "from": change.before.position, "lost": _called_own(change.before),
+            "to": _called(change.after, seen), "clock": seen.clock(change.t),
             "how": how, "cost": "nothing on the sheet",
         }  # fmt: skip
         since = change.t if attack is None else attack.t
@@ -81,7 +82,11 @@ def _last_attack(seen: Seen, t: Millis) -> Submission | None:
 
 def _during(attack: Submission, t: Millis) -> str:
     when = "while" if attack.until >= t else "just after"
-    return f"{when} going for {within_sentence(attack.technique)}"
+    return f"{when} going for the {within_sentence(attack.technique)}"
+
+
+def _called_own(place: Place) -> str:
+    return "the top of the turtle" if place.position == "turtle" else PLACES[place.position]
 
 
 def _called(place: Place, seen: Seen) -> str:

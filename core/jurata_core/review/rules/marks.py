@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from ...adjudication.places import PLACE_OF, STANDING, Place
-from ...adjudication.sentences import CLAIMS
+from ...adjudication.sentences import CLAIMS, PLACES
 from ...match_log.observations import CLAIMED_MOVES, Mark
-from ...times import Millis
+from ...times import Millis, minutes
 from ..seen import Found, Loss, Seen
 
 PLANS = frozenset(("plan", "pace", "rules"))
@@ -30,7 +30,7 @@ def _marked(seen: Seen, kind: str, of_plan: bool) -> Iterator[Found]:
             continue
         loss = missed_by(seen, mark)
         cost = str(loss) if any(loss) else "as the coach judges"
-        facts = {"said": said_of(mark), "quoted": quoted(mark), "cost": cost}
+        facts = {"said": said_of(mark), "marked": _marked_at(seen, mark), "cost": cost}
         place = taken_to(mark.chance, seen) if mark.chance else None
         until = max(mark.t, mark.until)
         yield Found(kind, mark.t, until, seen.exchange_at(mark.t), (mark.ref,), facts, loss, place=place)
@@ -64,9 +64,13 @@ def said_of(mark: Mark) -> str:
     return mark.text or missed or mark.cause or "marked by the coach"
 
 
-def quoted(mark: Mark) -> str:
-    """A sentence that quotes a mark, or says what it is."""
-    if not mark.text:
-        return f"Marked by the coach: {said_of(mark)}."
-    text = mark.text.strip()
-    return f"The coach: “{text}{'' if text.endswith(('.', '!', '?', '…')) else '.'}”"
+def title_of(mark: Mark) -> str:
+    """A mark as the title of what is wrong."""
+    said = said_of(mark).strip().rstrip(".")
+    return f"{said[:1].upper()}{said[1:]}"
+
+
+def _marked_at(seen: Seen, mark: Mark) -> str:
+    """Where a mark was set, and its cause."""
+    cause = f": {mark.cause}" if mark.cause and mark.text else ""
+    return f"Marked by the coach at {minutes(seen.clock(mark.t))}, in {PLACES[seen.place_at(mark.t).position]}{cause}."
