@@ -122,6 +122,8 @@ class CauseReader(Reader):
         elif said == f"It came under that grip of {WHO[self.other]}.":
             grips = [one for one in self.seen("grip", by=self.other) if ms(one["t"]) == before.since]
             self.is_true(any(self.until(one) >= min(after.since, at) - 3_000 for one in grips), said)
+            self.is_true(before.since < after.t, "the grip came later")
+            return
         elif said == "It is the same moment.":
             self.same(before.happened, at, "moment")
         elif found := re.fullmatch(r"It led to (.+); this began from there\.", said):
