@@ -107,7 +107,7 @@ class CommandLine(unittest.TestCase):
         first = got["errors"][0]
         self.assertEqual(
             (first["kind"], first["cost"], first["since"], first["t"]),
-            ("given", {"points": 3, "advantages": 0}, 26, 31),
+            ("given", {"points": 3, "advantages": 0}, 20, 31),
         )
         self.assertEqual(first["otherwise"]["result"]["method"], "undecided")
         self.assertGreater(first["swing"], 0)
