@@ -77,7 +77,7 @@ def injuries_in(match: Match) -> list[dict[str, Any]]:
 
 
 def _well(match: Match, found: Reviewed, written: str) -> list[str]:
-    """What was done well: first what the coach writes, then what the log shows, and what was stopped in one sentence."""
+    """What was done well: what the coach writes, then what the log shows, and what was stopped in one sentence."""
     seen = found.review.seen
     shown = [with_names(match, one.because) for one in done_well(seen) if one.kind != "stopped"]
     stopped = stopped_said(stopped_by(seen))
