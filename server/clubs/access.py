@@ -202,6 +202,7 @@ ROUTES: dict[str, dict[str, Right]] = {
     f"{MATCH}/chains/<str:key>": {"put": Right.REVIEW},
     f"{MATCH}/notes": {"get": Right.REVIEW, "post": Right.REVIEW},
     f"{MATCH}/notes/<int:note>": {"put": Right.REVIEW, "delete": Right.REVIEW},
+    f"{MATCH}/answers/<int:answer>": {"put": Right.REVIEW},
     f"{MATCH}/cuts": {"get": Right.REVIEW, "post": Right.REVIEW},
     f"{MATCH}/cuts/<uuid:cut>": {"delete": Right.REVIEW},
     f"{MATCH}/cuts/<uuid:cut>/<str:part>": {"get": Right.REVIEW},

@@ -91,6 +91,15 @@ def logs_read(matches: Sequence[Match]) -> Iterator[None]:
             delattr(match, READ)
 
 
+def about(match: Match) -> dict[str, str]:
+    """Whose match it was and where, for a file that is opened in another place; no part of the format itself."""
+    said = {
+        "athlete": match.athlete.name, "opponent": match.opponent, "club": match.club, "event": match.event,
+        "date": "" if match.date is None else match.date.isoformat(), "round": match.round,
+    }  # fmt: skip
+    return {name: text for name, text in said.items() if text}
+
+
 def log_of(match: Match, observations: list[dict[str, Any]] | None = None) -> dict[str, Any]:
     """The match log in the current format."""
     plan = {"plan": match.plan} if match.plan else {}

@@ -241,7 +241,7 @@ def _match(match: Match) -> dict[str, Any]:
         "notes": list(match.notes.values("t_ms", "until_ms", "text", "marks", "created")),
         "report": written and {"greeting": written.greeting, "well": written.well, "sent": written.sent},
         "links": list(match.links.values("created", "ends", "revoked", "opened")),
-        "replies": list(match.answers.values("key", "text", "at")),
+        "replies": list(match.answers.values("key", "text", "at", "reply")),
         "drills_done": list(match.ticks.values("key", "at")),
     }
 

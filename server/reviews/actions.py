@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import Q, QuerySet
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from clubs.actions import digest_of
@@ -240,6 +241,14 @@ def answer(match: Match, link: Link | None, key: str, text: str) -> Answer:
     if not text.strip():
         raise FaultyInput([Fault("text", "is missing: write something", "missing")])
     return Answer.objects.create(match=match, link=link, key=key, text=text.strip())
+
+
+def reply(match: Match, answer: int, text: str) -> Answer:
+    """What the coach answers to what was written back; empty takes it away again."""
+    row = get_object_or_404(match.answers, pk=answer)
+    row.reply = text.strip()
+    row.save(update_fields=["reply"])
+    return row
 
 
 def tick(match: Match, key: str, done: bool) -> None:

@@ -193,6 +193,7 @@ class Answer(models.Model):
     key = models.CharField(max_length=100, blank=True)
     text = models.CharField(max_length=600)
     read = models.BooleanField(default=False, help_text="whether the coach has seen it")
+    reply = models.CharField(max_length=600, blank=True, help_text="what the coach answered to it")
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:

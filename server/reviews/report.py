@@ -63,7 +63,9 @@ def report_json(match: Match, answers: QuerySet[Answer]) -> dict[str, Any]:
             for note in match.notes.all()
             if note.text
         ],
-        "answers": [{"key": one.key, "text": one.text, "at": one.at} for one in answers],
+        "answers": [
+            {"id": one.pk, "key": one.key, "text": one.text, "at": one.at, "reply": one.reply} for one in answers
+        ],
         "injuries": [],
         "deference": DEFERENCE,
     }

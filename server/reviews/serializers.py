@@ -12,6 +12,7 @@ from jobs.serializers import JobSerializer
 from jurata_core.times import to_millis, to_seconds
 from matches.schema import BothField, ResultField, VerdictField, WeighedSerializer
 from matches.serializers import MatchSerializer, PartSerializer
+from roster.models import readers_of
 
 from .actions import link_days
 from .models import Cut, Link, Note, Remark, Report
@@ -413,6 +414,10 @@ class LetterSerializer(serializers.Serializer[Any]):
         read_only=True, source="match.athlete.child", help_text="whether the athlete is treated as a child"
     )
     link_days = serializers.SerializerMethodField(help_text="for how many days a link to it can be made")
+    readers = serializers.SerializerMethodField(help_text="how many of the athlete and the guardians have a sign-in")
+
+    def get_readers(self, report: Report) -> int:
+        return len(readers_of(report.match.athlete))
 
     def get_link_days(self, report: Report) -> list[int]:
         return link_days(report.match.athlete)
@@ -428,7 +433,13 @@ class AnswerSerializer(serializers.Serializer[Any]):
 
 
 class GivenAnswerSerializer(AnswerSerializer):
+    id = serializers.IntegerField()
     at = serializers.DateTimeField()
+    reply = serializers.CharField(help_text="what the coach answered to it; empty: nothing yet")
+
+
+class ReplySerializer(serializers.Serializer[Any]):
+    reply = serializers.CharField(max_length=600, allow_blank=True)
 
 
 class TickSerializer(serializers.Serializer[Any]):

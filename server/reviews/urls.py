@@ -17,6 +17,7 @@ urlpatterns = [
     path("matches/<uuid:match>/report", report.ReportView.as_view()),
     path("matches/<uuid:match>/report.pdf", report.ReportFileView.as_view()),
     path("matches/<uuid:match>/sent", report.SentView.as_view()),
+    path("matches/<uuid:match>/answers/<int:answer>", report.ReplyView.as_view()),
     path("matches/<uuid:match>/links", report.LinksView.as_view()),
     path("matches/<uuid:match>/links/<uuid:link>", report.LinkView.as_view()),
     path("matches/<uuid:match>/questions", files.QuestionsView.as_view()),

@@ -25,7 +25,7 @@ from matches.actions import set_up
 from matches.models import Match
 from matches.standing import _kept
 from matches.tests.base import LOG, CoachCase
-from reviews.models import Cut, Link, Note, Report
+from reviews.models import Answer, Cut, Link, Note, Report
 from roster.models import Athlete
 from rulebook.models import HouseRules, TechniqueName
 from seasons.models import Import
@@ -53,6 +53,7 @@ BODIES: dict[tuple[str, str], dict[str, Any]] = {
     ("matches/<uuid:match>/notes/<int:note>", "put"): {"t": 1, "text": "x"},
     ("matches/<uuid:match>/letter", "put"): {"greeting": "x", "well": ""},
     ("matches/<uuid:match>/links", "post"): {"days": 1},
+    ("matches/<uuid:match>/answers/<int:answer>", "put"): {"reply": "x"},
     ("house-rules/<uuid:rules>", "patch"): {"shared": True},
     ("causes", "put"): {"causes": ["slow"]},
     ("athletes/<int:pk>/coaches", "put"): {"user": 0, "named": True},
@@ -160,6 +161,7 @@ class Privacy(CoachCase):
             "<str:kind>": "stuck",
             "<uuid:second>": uuid.uuid4(),
             "<uuid:export>": uuid.uuid4(),
+            "<int:answer>": Answer.objects.create(match=self.found, text="mine").pk,
             "<int:note>": Note.objects.create(match=self.found, t_ms=1, text="mine").pk,
             "<uuid:cut>": Cut.objects.create(match=self.found, key="k", clip=clip, start_ms=0, end_ms=1, job=job).pk,
             "<uuid:job>": job.pk,

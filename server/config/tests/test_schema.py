@@ -35,7 +35,7 @@ from schemathesis.specs.openapi.checks import (
 from clubs.actions import digest_of, join
 from clubs.models import Role
 from footage.models import Clip
-from reviews.models import Cut, Link, Note
+from reviews.models import Answer, Cut, Link, Note
 from reviews.tests.base import PASSED, ReviewCase
 from roster.models import Athlete
 from rulebook.models import HouseRules
@@ -61,6 +61,7 @@ class Published(ReviewCase):
         Link.objects.create(match=self.scored, digest=digest_of(TOKEN), ends=timezone.now() + timedelta(days=1))
         self.known = {
             "match": str(self.scored.pk), "clip": str(clip.pk), "cut": str(cut.pk), "rules": str(rules.pk),
+            "answer": Answer.objects.create(match=self.scored, text="x").pk,
             "note": Note.objects.create(match=self.scored, t_ms=1, text="x").pk, "token": TOKEN, "key": PASSED,
             "athlete": self.athlete.pk, "member": self.club.memberships.get().pk,
             "link": str(Link.objects.get().pk), "id": Athlete.objects.first().pk, "second": str(uuid.uuid4()),

@@ -37,6 +37,8 @@ class SetUp(CoachCase):
         exported = self.call("get", f"matches/{match.pk}/log").json()
         bare = [{key: value for key, value in seen.items() if key != "id"} for seen in exported["observations"]]
         self.assertEqual(bare, LOG["observations"])
+        self.assertEqual(exported["match"]["athlete"], match.athlete.name)
+        self.assertEqual(self.set_up(log=exported).status_code, 201)
 
     def test_a_faulty_log_names_every_fault_and_keeps_nothing(self):
         broken = LOG | {"duration": -1, "observations": [{"t": 0, "kind": "nap"}, {"t": 1, "kind": "pull"}]}

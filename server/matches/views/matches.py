@@ -36,7 +36,7 @@ from ..actions import (
     set_up,
 )
 from ..injuries import as_seen_by
-from ..logs import bodies, file_name, log_of
+from ..logs import about, bodies, file_name, log_of
 from ..models import Match
 from ..parts import Part, lay_out
 from ..queries import (
@@ -234,4 +234,4 @@ class LogView(APIView):
         found = own_match(asks(request), match)
         headers = {"Content-Disposition": f'attachment; filename="{file_name(found, "log", "json")}"'}
         seen = as_seen_by(signed_in(request).pk, found.pk, bodies(found))
-        return Response(log_of(found, seen), headers=headers)
+        return Response({**log_of(found, seen), "match": about(found)}, headers=headers)

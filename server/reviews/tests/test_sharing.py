@@ -291,6 +291,19 @@ class Athlete(Shared):
         self.assertEqual([one["text"] for one in self.shared(for_athlete).json()["answers"]], ["I was scared."])
         self.assertEqual(len(self.at("get", "report").json()["answers"]), 2)
 
+    def test_the_coach_answers_where_it_was_written(self):
+        for_athlete, for_parent = self.link()["token"], self.link()["token"]
+        self.shared(for_athlete, "/answers", "post", {"text": "I was scared."})
+        self.shared(for_parent, "/answers", "post", {"text": "Was she hurt?"})
+        (asked, _) = self.at("get", "report").json()["answers"]
+        said = self.at("put", f"answers/{asked['id']}", {"reply": " We start slower next time. "})
+        self.assertEqual(said.json()["answers"][0]["reply"], "We start slower next time.")
+        shown = self.shared(for_athlete).json()["answers"]
+        self.assertEqual([one["reply"] for one in shown], ["We start slower next time."])
+        self.assertEqual([one["reply"] for one in self.shared(for_parent).json()["answers"]], [""])
+        self.assertEqual(self.at("put", "answers/0", {"reply": "x"}).status_code, 404)
+        self.assertEqual(self.at("put", f"answers/{asked['id']}", {"reply": "x" * 601}).status_code, 422)
+
     def test_only_whose_footage_it_is_makes_links_and_sees_all(self):
         scorer = User.objects.create_user("second", password="amber")
         join(self.club, scorer, Role.COACH)

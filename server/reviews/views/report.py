@@ -22,6 +22,7 @@ from roster.models import readers_of
 from ..actions import (
     links_of,
     make_link,
+    reply,
     revoke,
     send,
 )
@@ -32,6 +33,7 @@ from ..serializers import (
     LinkSerializer,
     MadeLinkSerializer,
     NewLinkSerializer,
+    ReplySerializer,
     ReportSerializer,
     SentSerializer,
 )
@@ -61,6 +63,21 @@ class ReportView(APIView):
         shown = report_json(found, found.answers.all())
         found.answers.filter(read=False).update(read=True)
         return Response(shown)
+
+
+class ReplyView(APIView):
+    @extend_schema(operation_id="reply", request=ReplySerializer, responses=ReportSerializer)
+    def put(self, request: Request, match: uuid.UUID, answer: int) -> Response:
+        """Answer what was written back on the report; whoever wrote it reads that in the same place."""
+        found = own_match(asks(request), match)
+        asked = ReplySerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        row = reply(found, answer, asked.validated_data["reply"])
+        if row.reply and row.link is None:
+            for reader in readers_of(found.athlete):
+                said = f"Your coach answered on the report on {found}."
+                tell(reader, "sent", f"/own/reports/{found.pk}", said, request=request)
+        return Response(report_json(found, found.answers.all()))
 
 
 class ReportFileView(APIView):

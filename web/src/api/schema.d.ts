@@ -1081,6 +1081,23 @@ export interface paths {
         patch: operations["change_match"];
         trace?: never;
     };
+    "/api/matches/{match}/answers/{answer}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Answer what was written back on the report; whoever wrote it reads that in the same place. */
+        put: operations["reply"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/matches/{match}/attention": {
         parameters: {
             query?: never;
@@ -3286,8 +3303,11 @@ export interface components {
             /** @default  */
             key: string;
             text: string;
+            id: number;
             /** Format: date-time */
             at: string;
+            /** @description what the coach answered to it; empty: nothing yet */
+            reply: string;
         };
         GivenRequest: {
             scorer: number;
@@ -3552,6 +3572,8 @@ export interface components {
             readonly child: boolean;
             /** @description for how many days a link to it can be made */
             readonly link_days: number[];
+            /** @description how many of the athlete and the guardians have a sign-in */
+            readonly readers: number;
         };
         /** @description What the coach writes above the report, and the good thing if it is not the core's. */
         LetterRequest: {
@@ -4632,6 +4654,9 @@ export interface components {
         RememberedOpponent: {
             opponent: string;
             club: string;
+        };
+        ReplyRequest: {
+            reply: string;
         };
         Report: {
             athlete: string;
@@ -8999,6 +9024,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Match"];
+                };
+            };
+            /** @description A refusal: a stable code, a sentence, and the fields that need another look. */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    reply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                answer: number;
+                match: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplyRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
                 };
             };
             /** @description A refusal: a stable code, a sentence, and the fields that need another look. */

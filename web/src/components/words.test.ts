@@ -2,7 +2,7 @@ import { describe as suite, expect, it } from "vitest";
 import type { Observation } from "../api/client";
 import { describe, doubtOf, until } from "./describe";
 import { plain, searcher } from "./search";
-import { amount, claimWords, clock, footage, held, lengthOf, named, percent } from "./words";
+import { amount, claimWords, clock, footage, footageOf, held, lengthOf, named, percent } from "./words";
 
 suite("numbers", () => {
   it.each([
@@ -13,6 +13,8 @@ suite("numbers", () => {
     [3600, "60:00"],
   ])("a clock of %s", (seconds, words) => expect(clock(seconds)).toBe(words));
   it("footage shows the millisecond", () => expect([footage(65.432), footage(59.9996)]).toEqual(["1:05.432", "1:00.000"]));
+  it("a typed time of the footage", () =>
+    expect(["1:02.5", "62.5", " 0:07 ", "90", "1:75", "soon", ""].map(footageOf)).toEqual([62.5, 62.5, 7, 90, null, null, null]));
   it("what was held is rounded down", () => expect([held(2.99), held(3)]).toEqual(["2.9 s", "3.0 s"]));
   it("amounts agree with their number", () =>
     expect([amount(1, "points"), amount(-1, "points"), amount(2, "penalties")]).toEqual(["1 point", "-1 point", "2 penalties"]));

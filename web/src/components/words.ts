@@ -13,6 +13,12 @@ export function footage(seconds: number): string {
   return `${clock(Math.floor(millis / 1000))}.${String(millis % 1000).padStart(3, "0")}`;
 }
 
+/** Seconds of footage that somebody typed: `1:02.5`, `1:02` or `62.5`; null where it is no time. */
+export function footageOf(text: string): number | null {
+  const found = /^(?:(\d{1,3}):(?=[0-5]?\d(?:\.|$)))?(\d{1,5}(?:\.\d{1,3})?)$/.exec(text.trim());
+  return found ? Math.round((Number(found[1] ?? 0) * 60 + Number(found[2])) * 1000) / 1000 : null;
+}
+
 /** Seconds held, rounded down so that 2.99 never reads as 3. */
 export function held(seconds: number): string {
   return `${(Math.floor(seconds * 10 + 1e-6) / 10).toFixed(1)} s`;

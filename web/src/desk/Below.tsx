@@ -23,7 +23,11 @@ export function Below({
   run: (command: Command) => void;
   children: ReactNode;
 }) {
-  if (draft) return <Form {...rest} draft={draft} close={() => setDraft(null)} />;
+  const close = () => {
+    setDraft(null);
+    if (draft?.resume) rest.playhead.play();
+  };
+  if (draft) return <Form {...rest} draft={draft} close={close} />;
   if (asksDetail) return <Details of={asksDetail} run={run} close={() => askDetail(null)} />;
   return children;
 }

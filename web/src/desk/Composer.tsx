@@ -6,6 +6,7 @@ import type { Nameable } from "../components/search";
 import { footage } from "../components/words";
 import { detailsOf } from "./answers";
 import { Entry, Note } from "./Entry";
+import { TimeField } from "./TimeField";
 import { type Field, fieldsOf, LATERAL, type List, TITLES, type Values } from "./fields";
 import { observationOf, unanswered } from "./forms";
 
@@ -19,6 +20,8 @@ export interface Draft {
   focus?: string;
   /** Where the one is who does it, as "guard bottom". */
   place?: string;
+  /** Whether the picture played before, and goes on after it. */
+  resume?: boolean;
 }
 
 const WHO = ["by", "to"];
@@ -118,7 +121,7 @@ export function Composer({ draft, techniques, recent, causes, now, save, close }
     >
       <div className="flex items-center gap-4">
         <h2 className="text-xl font-semibold whitespace-nowrap">{TITLES[draft.kind]}</h2>
-        <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>
+        {changes ? <TimeField t={t} set={setT} /> : <span className="text-fog whitespace-nowrap max-xl:text-[15px]">at {footage(t)}</span>}
         {fields.filter((field) => WHO.includes(field.name)).map(entry)}
         {changes && <MoveIt to={() => setT(now())} by={nudge} />}
         <Buttons draft={draft} asClose={asClose} close={close} />

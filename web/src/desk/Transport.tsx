@@ -1,7 +1,7 @@
 import { memo, type ReactNode, useState } from "react";
 import type { Clip, Exchange, Verdict } from "../api/client";
 import { clockAt } from "../components/timeline";
-import { clock, footage, lengthOf } from "../components/words";
+import { clock, footage, footageOf, lengthOf } from "../components/words";
 import type { Command } from "./keys";
 import { OtherPlayheads } from "./Present";
 import { Ghosts } from "./board/FromBoard";
@@ -199,12 +199,7 @@ function Times({ playhead, verdict }: { playhead: Playhead; verdict: Verdict }) 
   const now = clockAt(verdict, t);
   return (
     <span className="ml-auto flex items-baseline gap-3 whitespace-nowrap">
-      <span className="text-fog">
-        <span className="max-2xl:sr-only">footage</span>{" "}
-        <b className="text-bone" data-testid="footage-time">
-          {footage(t)}
-        </b>
-      </span>
+      <GoTo playhead={playhead} t={t} />
       <span className="text-fog">
         <span className={now ? "max-xl:sr-only" : ""}>{now ? (now.running ? "clock" : "stopped") : "not started"}</span>{" "}
         {now && (
@@ -218,6 +213,50 @@ function Times({ playhead, verdict }: { playhead: Playhead; verdict: Verdict }) 
           left <b className="text-bone">{clock(now.left)}</b>
         </span>
       )}
+    </span>
+  );
+}
+
+/** Where we are in the footage: pressed, a time can be typed to go to; after a jump there is a way back. */
+function GoTo({ playhead, t }: { playhead: Playhead; t: number }) {
+  const [typing, setTyping] = useState(false);
+  const before = usePlayhead(playhead, (one) => one.before);
+  if (typing) {
+    return (
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          const to = footageOf(String(new FormData(event.currentTarget).get("to")));
+          if (to !== null) playhead.seek(to);
+          setTyping(false);
+        }}
+      >
+        <input
+          name="to"
+          aria-label="Go to a time of the footage"
+          className="desk-field w-24 py-0!"
+          defaultValue={footage(t)}
+          autoFocus
+          onFocus={(event) => event.target.select()}
+          onKeyDown={(event) => event.key === "Escape" && setTyping(false)}
+          onBlur={() => setTyping(false)}
+        />
+      </form>
+    );
+  }
+  return (
+    <span className="flex items-baseline gap-2 text-fog">
+      {before !== null && (
+        <button type="button" className="quiet text-[15px]" title="Alt+↑" onClick={() => playhead.back()}>
+          Back to {clock(before)}
+        </button>
+      )}
+      <button type="button" title="Type a time to go to" onClick={() => setTyping(true)}>
+        <span className="max-2xl:sr-only">footage</span>{" "}
+        <b className="text-bone" data-testid="footage-time">
+          {footage(t)}
+        </b>
+      </button>
     </span>
   );
 }

@@ -115,6 +115,7 @@ const HURT =
 /** The fields of forms that always ask the same. */
 const ASKED: Partial<Record<Observation["kind"], Field[]>> = {
   position: [
+    choice("position", "Position", Object.entries(POSITION_WORDS)),
     { name: "top", label: "On top", type: "choice", options: SIDE, optional: true },
     { name: "detail", label: "Detail", type: "word", list: "details", optional: true },
   ],

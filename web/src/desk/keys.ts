@@ -40,7 +40,7 @@ export type ChangeCommand =
 
 /** Move the picture, or the view of it. */
 export type PictureCommand =
-  | { do: "play" | "replay" | "loop" | "turn" | "mute" | "escape" }
+  | { do: "play" | "replay" | "back" | "loop" | "turn" | "mute" | "escape" }
   | { do: "mark"; which: "from" | "to" }
   | { do: "zoom"; by: number }
   | { do: "step"; frames: number }
@@ -245,6 +245,7 @@ export function commandOf(event: KeyboardEvent, own: OwnKeys): Command | null {
     return letter === "y" ? { do: "redo" } : null;
   }
   if (event.altKey) {
+    if (event.key === "ArrowUp") return { do: "back" };
     if (event.key === "ArrowLeft") return { do: "move", seconds: shift ? -1 : -0.1 };
     return event.key === "ArrowRight" ? { do: "move", seconds: shift ? 1 : 0.1 } : null;
   }
@@ -277,6 +278,7 @@ export const FIXED: Record<"eye" | "footage" | "chosen", FixedKeys> = {
       ["← →", "one frame back / forward"],
       ["Shift ← →", "one second"],
       ["↑ ↓", "five seconds back / forward"],
+      ["Alt ↑", "back to where you were before a jump"],
       [", .", "slower, faster"],
       ["[ ]", "set start / end mark here (or Home / End)"],
       ["\\", "repeat between the marks, or this exchange"],

@@ -31,6 +31,9 @@ export function movePicture(command: PictureCommand, hands: Hands): void {
       playhead.seek(Math.max(0, (seenBy(hands).before?.t ?? t) - REPLAY_BEFORE));
       playhead.play();
       break;
+    case "back":
+      playhead.back();
+      break;
     case "mark":
       hands.setMarks({ ...marks, [command.which]: t });
       break;

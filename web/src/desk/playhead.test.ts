@@ -58,6 +58,16 @@ describe("in one clip", () => {
     expect(playhead.now()).toBe(1.28);
   });
 
+  it("goes back to where it stood before a jump, and there again", () => {
+    playhead.seek(1);
+    expect(playhead.before).toBeNull(); // so near is no jump
+    playhead.seek(9);
+    playhead.back();
+    expect(playhead.now()).toBe(1);
+    playhead.back();
+    expect(playhead.now()).toBe(9);
+  });
+
   it("aims at the middle of a frame, so that rounding never lands on its neighbour", () => {
     playhead.seek(2);
     expect(video.currentTime).toBeCloseTo(2.02, 6);

@@ -1,5 +1,7 @@
 import { useSyncExternalStore } from "react";
 
+/** A way of so many seconds is a jump, that one may want to go back from. */
+const FAR = 6;
 const NO_CLIP_FPS = 25;
 const TICK_MS = 40;
 /** How fast the picture can be played. */
@@ -40,6 +42,8 @@ export class Playhead {
   loop: Loop | null = null;
   /** The index of the clip the playhead is in, -1 in a gap or where there is none. */
   current: number;
+  /** Where the picture stood before it was sent somewhere else. */
+  before: number | null = null;
   private readonly parts: Part[];
   private video: HTMLVideoElement | null = null;
   private timer: number | null = null;
@@ -162,6 +166,7 @@ export class Playhead {
   /** Go to the frame at `t` seconds; the middle of the frame, so that rounding never lands on its neighbour. */
   seek(t: number): void {
     const to = Math.max(this.begin, this.end === null ? t : Math.min(t, this.end));
+    if (!this.loop && Math.abs(to - this.t) > FAR) this.before = this.t;
     const index = this.partAt(to);
     const part = this.parts[index];
     if (index !== this.current || !part) {
@@ -170,6 +175,14 @@ export class Playhead {
     }
     if (this.video && this.wanted === null) this.show(frameAt(part, to - part.start));
     else this.enter(index, to);
+  }
+
+  /** Go back to where the picture stood before the last jump; and again, to where it had jumped to. */
+  back(): void {
+    if (this.before === null) return;
+    const to = this.before;
+    this.before = this.t;
+    this.seek(to);
   }
 
   step(frames: number): void {

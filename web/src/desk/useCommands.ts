@@ -35,6 +35,7 @@ export function useCommands(hands: Hands): (command: Command) => void {
 export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b", t?: number, until?: number): void {
   const { playhead } = hands;
   const marked = kind === "submission" && until === undefined ? between(hands) : null;
+  const resume = playhead.playing;
   playhead.pause();
   const from = marked?.t ?? t ?? playhead.now();
   const end = marked?.until ?? until;
@@ -47,6 +48,7 @@ export function compose(hands: Hands, kind: Observation["kind"], side: "a" | "b"
     values: { ...begun, ...(end ? { until: millis(end) } : {}) },
     key: null,
     place,
+    resume,
   });
 }
 
@@ -95,6 +97,7 @@ function carryOut(command: Command, hands: Hands): void {
     case "nudge":
     case "rate":
     case "replay":
+    case "back":
     case "mark":
     case "loop":
     case "escape":

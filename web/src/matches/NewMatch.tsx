@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import { useAthletes } from "../api/athletes";
 import { api, ApiError, type Athlete, type NewMatch as NewMatchBody, ok } from "../api/client";
 import { AthleteForm } from "../components/AthleteForm";
 import { ClipPicker } from "../components/ClipPicker";
@@ -8,7 +9,7 @@ import { ageOn, EMPTY, type Form, formOf, minutesOf, Rules, settingOf, useUsualL
 import { Part } from "../components/fields";
 import { PaperPage } from "../components/PaperPage";
 import { Problem } from "../components/Problem";
-import { clock, secondsOf, TIME_PATTERN } from "../components/words";
+import { clock, secondsOf, TIME_PATTERN, today } from "../components/words";
 
 /** What is taken of a clip: from and to as they are typed, empty for its beginning and its end. */
 interface Taken {
@@ -20,6 +21,15 @@ interface Taken {
 interface OpenedLog {
   name: string;
   body: unknown;
+}
+
+/** Whose match a log is of, and where it was, as far as its file says so. */
+function aboutOf(log: OpenedLog | null): Partial<Record<"athlete" | "opponent" | "club" | "event" | "date" | "round", string>> {
+  const said = (log?.body as { match?: unknown } | null)?.match;
+  if (typeof said !== "object" || said === null) return {};
+  const names = ["athlete", "opponent", "club", "event", "date", "round"] as const;
+  const found = said as Record<string, unknown>;
+  return Object.fromEntries(names.flatMap((name) => (typeof found[name] === "string" ? [[name, found[name]]] : [])));
 }
 
 /** What is sent to set a match up: with a log, its rules and division come from there. */
@@ -53,7 +63,9 @@ export function NewMatch() {
         <p className="text-slate">Loading…</p>
       </PaperPage>
     );
-  return <SetUp start={earlier.data ? { ...formOf(earlier.data.match), opponent: "", club: "", round: "" } : EMPTY} />;
+  return (
+    <SetUp start={earlier.data ? { ...formOf(earlier.data.match), opponent: "", club: "", round: "" } : { ...EMPTY, date: today() }} />
+  );
 }
 
 function SetUp({ start }: { start: Form }) {
@@ -75,6 +87,15 @@ function SetUp({ start }: { start: Form }) {
   const take = (athlete: Athlete) => {
     set({ athlete: String(athlete.id), age: ageOn(form.date, athlete), belt: athlete.belt });
   };
+  const athletes = useAthletes().data;
+  // An exported log says whose match it was.
+  const openLog = (opened: OpenedLog | null) => {
+    setLog(opened);
+    const { athlete: name, ...about } = aboutOf(opened);
+    set(about);
+    const known = athletes?.find((one) => one.name === name);
+    if (known) take(known);
+  };
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setUp.mutate();
@@ -83,26 +104,16 @@ function SetUp({ start }: { start: Form }) {
     <PaperPage title="New match">
       <div className="grid gap-x-14 gap-y-8 lg:grid-cols-[1fr_300px]">
         <form onSubmit={submit} className="flex flex-col gap-8">
+          <Footage taken={taken} set={setTaken} />
           <Who form={form} set={set} take={take} />
           <Part title="Rules and division">
             {log ? (
-              <p className="sm:col-span-2">
-                Taken from <strong>{log.name}</strong>.{" "}
-                <button type="button" className="quiet" onClick={() => setLog(null)}>
-                  Enter them here instead
-                </button>
-              </p>
+              <FromLog name={log.name} leave={() => setLog(null)} />
             ) : (
               <Rules form={form} set={set} minutes={minutes} usual={usual} faults={faults} />
             )}
           </Part>
-          <Part title="Footage">
-            <div className="sm:col-span-2">
-              <ClipPicker clip={taken.clip} choose={(one) => setTaken({ clip: one?.id ?? null, opens: "", closes: "" })} />
-              {taken.clip && <PartOfClip taken={taken} set={setTaken} />}
-            </div>
-          </Part>
-          <OpenLog open={setLog} fail={setUnread} />
+          <OpenLog open={openLog} fail={setUnread} />
           <Problem error={unread ?? setUp.error} />
           <button type="submit" className="act self-start" disabled={setUp.isPending}>
             {setUp.isPending ? "Setting up…" : "Go to the desk"}
@@ -113,6 +124,29 @@ function SetUp({ start }: { start: Form }) {
         </aside>
       </div>
     </PaperPage>
+  );
+}
+
+function FromLog({ name, leave }: { name: string; leave: () => void }) {
+  return (
+    <p className="sm:col-span-2">
+      Taken from <strong>{name}</strong>.{" "}
+      <button type="button" className="quiet" onClick={leave}>
+        Enter them here instead
+      </button>
+    </p>
+  );
+}
+
+/** The clip of the match, and which part of it. */
+function Footage({ taken, set }: { taken: Taken; set: (taken: Taken) => void }) {
+  return (
+    <Part title="Footage">
+      <div className="sm:col-span-2">
+        <ClipPicker clip={taken.clip} choose={(one) => set({ clip: one?.id ?? null, opens: "", closes: "" })} />
+        {taken.clip && <PartOfClip taken={taken} set={set} />}
+      </div>
+    </Part>
   );
 }
 

@@ -210,9 +210,14 @@ function Answers({ about, report, answer, name }: { about: string; report: Repor
   return (
     <div className="pt-2">
       {given.map((one) => (
-        <p key={one.at} className="border-l-4 border-rule py-1 pl-3">
-          {one.text}
-        </p>
+        <div key={one.id} className="border-l-4 border-rule py-1 pl-3">
+          <p>{one.text}</p>
+          {one.reply && (
+            <p className="mt-1 border-l-4 border-amber pl-3">
+              <b>Your coach:</b> {one.reply}
+            </p>
+          )}
+        </div>
       ))}
       {answer && !open && (
         <button type="button" className="quiet" onClick={() => setOpen(true)}>

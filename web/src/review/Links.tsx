@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, ok, type ShareLink } from "../api/client";
 import { NewLink } from "../components/NewLink";
 import { Problem } from "../components/Problem";
@@ -7,7 +8,7 @@ import { dayOf, isPast } from "../components/words";
 import { useLetter } from "./useReview";
 
 /** Links that show the report to whoever has them, until they end. */
-export function Links({ id }: { id: string }) {
+export function Links({ id, missing }: { id: string; missing: number }) {
   const queries = useQueryClient();
   const [days, setDays] = useState(14);
   const links = useQuery({
@@ -45,6 +46,12 @@ export function Links({ id }: { id: string }) {
         </button>
         <span className="text-slate">Anyone with the link can see this report and nothing else.</span>
       </p>
+      {missing > 0 && (
+        <p className="mb-3 border-l-4 border-amber pl-3">
+          {missing === 1 ? "One clip is" : `${missing} clips are`} not made yet: whoever reads the report now sees no footage of{" "}
+          {missing === 1 ? "it" : "them"}.
+        </p>
+      )}
       {letter?.child && (
         <p className="mb-3 border-l-4 border-alarm pl-3">
           This is footage of a minor. Send it to the athlete&rsquo;s family, and to no one else without their permission. A link needs a
@@ -78,6 +85,15 @@ function Sent({ id }: { id: string }) {
         {sent ? "Take it back" : "Show it to the athlete"}
       </button>
       <span className="text-slate">
+        {letter.data?.readers === 0 && (
+          <>
+            Neither the athlete nor a guardian has an account yet: send a link, or{" "}
+            <Link className="quiet" to="/club">
+              invite them
+            </Link>
+            .{" "}
+          </>
+        )}
         {sent
           ? `Shown since ${dayOf(sent)} to the athlete and their guardians, when they sign in.`
           : "The athlete and their guardians see it when they sign in. No link is needed."}

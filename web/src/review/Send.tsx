@@ -5,6 +5,7 @@ import { Links } from "./Links";
 import { JobWork, underWay } from "../components/JobWork";
 import { Problem } from "../components/Problem";
 import { clock } from "../components/words";
+import { Replies } from "./Replies";
 import { chainsOf, useLetter } from "./useReview";
 
 const STYLES: Record<NonNullable<Cut["style"]>, string> = {
@@ -21,23 +22,8 @@ export function Send({ review, report, cuts }: { review: Review; report: Report 
       <InReport review={review} report={report} />
       <Letter review={review} id={id} />
       <Clips review={review} report={report} cuts={cuts} />
-      {review.match.second_of === null && <Links id={id} />}
-      {report && report.answers.length > 0 && (
-        <section>
-          <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">What {review.match.athlete_name} wrote back</h2>
-          <ul>
-            {report.answers.map((answer) => {
-              const about = review.found.find((error) => error.key === answer.key);
-              return (
-                <li key={answer.at} className="border-b border-rule py-2">
-                  {about && <span className="block text-[15px] text-slate">on {about.title}</span>}
-                  {answer.text}
-                </li>
-              );
-            })}
-          </ul>
-        </section>
-      )}
+      {review.match.second_of === null && <Links id={id} missing={clipsMissing(review, cuts)} />}
+      {report && report.answers.length > 0 && <Replies review={review} report={report} />}
       {report && report.drills.length > 0 && (
         <section>
           <h2 className="border-b-2 border-rule pb-1 text-xl font-semibold">Drills</h2>
@@ -180,6 +166,16 @@ function LetterForm({ review, id, kept }: { review: Review; id: string; kept: { 
   );
 }
 
+/** The errors that have a clip, or should have one. */
+function withClips(review: Review, cuts: Cut[]): ReviewError[] {
+  return review.found.filter((error) => error.standing === "accepted" || error.own || cuts.some((one) => one.key === error.key));
+}
+
+/** How many clips the report is still without. */
+function clipsMissing(review: Review, cuts: Cut[]): number {
+  return withClips(review, cuts).filter((error) => !cuts.some((one) => one.key === error.key && one.job?.state === "done")).length;
+}
+
 function Clips({ review, report, cuts }: { review: Review; report: Report | undefined; cuts: Cut[] }) {
   const queries = useQueryClient();
   const { match } = review;
@@ -196,7 +192,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
       ),
     onSettled: again,
   });
-  const shown = review.found.filter((error) => error.standing === "accepted" || error.own || cuts.some((one) => one.key === error.key));
+  const shown = withClips(review, cuts);
   const missing = shown.filter((error) => !cuts.some((one) => one.key === error.key)).map((error) => error.key);
   return (
     <section>
@@ -205,6 +201,7 @@ function Clips({ review, report, cuts }: { review: Review; report: Report | unde
         style={style}
         setStyle={setStyle}
         missing={missing.length}
+        making={cuts.filter((one) => underWay(one.job)).length}
         busy={!report || cut.isPending}
         cut={() => cut.mutate(missing)}
       />
@@ -231,12 +228,15 @@ function CutMissing({
   style,
   setStyle,
   missing,
+  making,
   busy,
   cut,
 }: {
   style: NonNullable<Cut["style"]>;
   setStyle: (style: NonNullable<Cut["style"]>) => void;
   missing: number;
+  /** How many are being made. */
+  making: number;
   busy: boolean;
   cut: () => void;
 }) {
@@ -253,7 +253,13 @@ function CutMissing({
         </select>
       </label>
       <button type="button" className="act py-1!" disabled={missing === 0 || busy} onClick={cut}>
-        {missing === 0 ? "All clips made" : missing === 1 ? "Make the missing clip" : `Make the ${missing} missing clips`}
+        {missing === 0 && making > 0
+          ? `${making} being made`
+          : missing === 0
+            ? "All clips made"
+            : missing === 1
+              ? "Make the missing clip"
+              : `Make the ${missing} missing clips`}
       </button>
     </p>
   );

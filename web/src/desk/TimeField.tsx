@@ -1,0 +1,25 @@
+import { useState } from "react";
+import { footage, footageOf } from "../components/words";
+
+/** A time of the footage that can be typed; what is no time is taken back. */
+export function TimeField({ t, set, label = "Time in the footage" }: { t: number; set: (t: number) => void; label?: string }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const found = typed === null ? t : footageOf(typed);
+  return (
+    <label className="flex items-baseline gap-1.5 whitespace-nowrap text-fog max-xl:text-[15px]">
+      at
+      <input
+        aria-label={label}
+        aria-invalid={found === null}
+        className={`desk-field w-24 py-0! ${found === null ? "border-alarm!" : ""}`}
+        value={typed ?? footage(t)}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const next = footageOf(event.target.value);
+          if (next !== null) set(next);
+        }}
+        onBlur={() => setTyped(null)}
+      />
+    </label>
+  );
+}
