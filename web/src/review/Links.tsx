@@ -85,18 +85,19 @@ function Sent({ id }: { id: string }) {
         {sent ? "Take it back" : "Show it to the athlete"}
       </button>
       <span className="text-slate">
-        {letter.data?.readers === 0 && (
+        {letter.data?.readers === 0 ? (
           <>
             Neither the athlete nor a guardian has an account yet: send a link, or{" "}
             <Link className="quiet" to="/club">
               invite them
             </Link>
-            .{" "}
+            . {sent && "They will see it when they sign in."}
           </>
+        ) : sent ? (
+          `Shown since ${dayOf(sent)} to the athlete and their guardians, when they sign in.`
+        ) : (
+          "The athlete and their guardians see it when they sign in. No link is needed."
         )}
-        {sent
-          ? `Shown since ${dayOf(sent)} to the athlete and their guardians, when they sign in.`
-          : "The athlete and their guardians see it when they sign in. No link is needed."}
       </span>
       <Problem error={send.error ?? letter.error} />
     </div>
