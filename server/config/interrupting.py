@@ -42,11 +42,15 @@ class Watched:
         self.ident = threading.get_ident()
 
     def __enter__(self) -> Watched:
-        with _lock:
-            _watched.add(self)
-            if not _watching or not _watching[0].is_alive():  # the first time, also in a process that was forked
-                _watching[:] = [threading.Thread(target=_watch, name="interrupting", daemon=True)]
-                _watching[0].start()
+        try:
+            with _lock:
+                _watched.add(self)
+                if not _watching or not _watching[0].is_alive():  # the first time, also in a process that was forked
+                    _watching[:] = [threading.Thread(target=_watch, name="interrupting", daemon=True)]
+                    _watching[0].start()
+        except self.error:  # overdue before it had begun: nobody else would take it out
+            self.__exit__(None, None, None)
+            raise
         return self
 
     def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, at: TracebackType | None) -> None:

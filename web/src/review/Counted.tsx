@@ -52,8 +52,8 @@ export function PlannedTries({ planned, show }: { planned: Review["planned"]; sh
 function triedSaid(tries: { done: boolean }[]): string {
   if (tries.length === 0) return "not tried";
   const done = tries.filter((one) => one.done).length;
-  if (tries.length === 1) return done ? "tried once, came off" : "tried once, did not come off";
-  return `tried ${tries.length} times, ${done === 0 ? "none came off" : `${done} came off`}`;
+  if (tries.length === 1) return done ? "tried once, worked" : "tried once, did not work";
+  return `tried ${tries.length} times, ${done === 0 ? "none worked" : `${done} worked`}`;
 }
 
 function Moment({
