@@ -93,6 +93,17 @@ class Cases(unittest.TestCase):
         self.assertIn("You may not do the guillotine yet.", found.young.instead)
         self.assertNotIn("guillotine", found.drill.lower())
 
+    def test_what_the_other_may_not_do_is_not_advised_against(self):
+        caught = [
+            start(),
+            seen(5, "pull", by="b"),
+            at(6, "guard", "a"),
+            hold(15, "b", "guillotine", 22),
+            at(24, "guard", "b"),
+        ]
+        found = of("taken", *caught, end(60), age=10, belt="yellow", ruleset="house-warnings")
+        self.assertNotIn("stop using it", found.instead)
+
     def test_how_the_match_was_lost(self):
         for name, said in (
             ("heel-hook", "hide the heel"),

@@ -6,10 +6,11 @@ from collections.abc import Iterator, Sequence
 from typing import Any, NamedTuple
 
 from ..adjudication.sentences import CLAIMS, FOULS, PLACES
-from ..match_log.observations import Position, Submission
+from ..match_log.observations import Submission
 from .errors import Error, marks_of
 from .kinds import kinds
 from .seen import Seen
+from .tries import detail_before
 from .why import STEPS, mechanisms
 
 
@@ -98,8 +99,7 @@ def _from(seen: Seen, error: Error) -> str:
     before = seen.place_before(at)
     if before.position != "guard":
         return ""
-    shown = [one.detail for one in seen.between(Position, seen.since(at - 1), at - 1) if one.position == "guard"]
-    detail = next((one for one in reversed(shown) if one), None)
+    detail = detail_before(seen, at)
     return f" out of the {_detail(detail)}" if detail else ""
 
 

@@ -177,8 +177,11 @@ def _from_where(seen: Seen, move: Move, t: Millis) -> str | None:
     before = seen.place_at(t) if move == "submission" else seen.place_before(t)
     if move == "takedown":
         return None
-    if before.position not in GUARDS:
-        return before.position
-    shown = [one for one in seen.between(Position, seen.since(t - 1), t - 1) if one.position == before.position]
-    detail = next((one.detail for one in reversed(shown) if one.detail), None)
-    return detail or before.position
+    return (detail_before(seen, t) if before.position in GUARDS else None) or before.position
+
+
+def detail_before(seen: Seen, t: Millis) -> str | None:
+    """The detail of the position just before a moment, as which guard it was; None where none was logged."""
+    position = seen.place_before(t).position
+    shown = [one.detail for one in seen.between(Position, seen.since(t - 1), t - 1) if one.position == position]
+    return next((one for one in reversed(shown) if one), None)

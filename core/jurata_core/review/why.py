@@ -9,7 +9,7 @@ from typing import Any, Literal, NamedTuple
 from ..adjudication.reasons import claims_of
 from ..adjudication.sentences import CLAIMS, WHO
 from ..match_log.observations import Attempt, Contest, Foul, Grip, Legs, Mark, Ref, Submission
-from ..techniques import NOT_NAMED, find, within_sentence
+from ..techniques import NOT_NAMED, same_technique, within_sentence
 from ..times import Millis, minutes
 from ..vocabulary import vocabulary
 from .seen import Found, Seen
@@ -74,8 +74,10 @@ def cause_of(seen: Seen, found: Found) -> Cause | None:
     for one in mechanisms(seen, found):
         if one.ref not in found.refs and (one.kind not in named or one.t > named[one.kind].t):
             named[one.kind] = one
-    told = list(named.values())[:MOST]
-    return Cause(" ".join(one.said for one in told), tuple(one.ref for one in told)) if told else None
+    likeliest = list(named.values())[:MOST]
+    if not likeliest:
+        return None
+    return Cause(" ".join(one.said for one in likeliest), tuple(one.ref for one in likeliest))
 
 
 def mechanisms(seen: Seen, found: Found) -> list[Mechanism]:
@@ -231,15 +233,10 @@ def _same_hold(seen: Seen, found: Found) -> Iterator[Mechanism]:
         return
     name = str(found.facts["technique"])
     for hold in seen.of(Submission, seen.other):
-        if hold.until < found.since and _same(hold.technique, name):
+        if hold.until < found.since and same_technique(hold.technique, name):
             said = f"{WHO[seen.other].capitalize()} had the same hold at {_at(seen, hold.t)} already."
             yield Mechanism("again", hold.t, hold.ref, said)
             yield from (_marked(seen, mark) for mark in seen.marks(good=False) if hold.t <= mark.t <= hold.until)
-
-
-def _same(one: str, other: str) -> bool:
-    first, second = find(one), find(other)
-    return one == other if first is None or second is None else first.id == second.id
 
 
 def _tried_before(seen: Seen, found: Found) -> Iterator[Mechanism]:

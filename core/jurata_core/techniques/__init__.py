@@ -10,6 +10,7 @@ from .catalogue import (
     lineage,
     misspelt,
     named_in,
+    same_technique,
     spelling,
     suggestions,
     within,
@@ -18,6 +19,6 @@ from .catalogue import (
 
 __all__ = [
     "NOT_NAMED",
-    "Technique", "catalogue", "family", "find", "goes_for_a_leg", "lineage", "misspelt", "named_in", "spelling",
-    "suggestions", "within", "within_sentence",
+    "Technique", "catalogue", "family", "find", "goes_for_a_leg", "lineage", "misspelt", "named_in", "same_technique",
+    "spelling", "suggestions", "within", "within_sentence",
 ]  # fmt: skip

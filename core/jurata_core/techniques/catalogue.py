@@ -279,6 +279,12 @@ def lineage(technique: Technique) -> tuple[Technique, ...]:
     return tuple(chain)
 
 
+def same_technique(one: str, other: str) -> bool:
+    """Whether two names are of one technique; of names that the catalogue does not know, whether they are alike."""
+    first, second = find(one), find(other)
+    return one == other if first is None or second is None else first.id == second.id
+
+
 LEG_LOCKS = "Leg locks and slicers"
 
 

@@ -15,11 +15,12 @@ from typing import Any, NamedTuple
 from ...adjudication.places import CONTROL
 from ...adjudication.reasons import claims_of
 from ...adjudication.sentences import PLACES, filled
-from ...match_log.observations import Attempt, Contest, Grip, Legs, Mark, Position, Submission
+from ...match_log.observations import Attempt, Contest, Grip, Legs, Mark, Submission
 from ...techniques import find, goes_for_a_leg, lineage, within_sentence
 from ...vocabulary import vocabulary
 from ..kinds import Kind
 from ..seen import Found, Seen
+from ..tries import detail_before
 from ..why import STEPS, Mechanism, MechanismKind, grip_in_words, mechanisms
 
 OF_THEIR_KIND = frozenset((
@@ -100,7 +101,7 @@ def _by_step(seen: Seen, found: Found) -> Iterator[Advice]:
         facts["lost"] = before.position
     elif found.kind in STEPS:
         facts["move"] = _move(found)
-        facts["from"] = _detail(seen, found) or before.position
+        facts["from"] = detail_before(seen, found.happened) or before.position
     else:
         return
     row = next((row for row in _rows("steps") if _fits(row.when, facts)), None)
@@ -113,13 +114,6 @@ def _move(found: Found) -> str | None:
     claims = [claim for row in found.rows for claim in claims_of(row.reason)]
     reached = found.facts.get("reached")
     return next(iter(claims), None) or (str(reached) if reached else None)
-
-
-def _detail(seen: Seen, found: Found) -> str | None:
-    """Which guard it was."""
-    at = found.happened
-    shown = seen.between(Position, seen.since(at - 1), at - 1)
-    return next((one.detail for one in reversed([*shown]) if one.detail), None)
 
 
 def _technique(name: str) -> dict[str, Any]:
@@ -139,7 +133,8 @@ def _about(seen: Seen, one: Mechanism) -> dict[str, Any]:
             place = seen.place_before(logged.t)
             on_top = place.top == logged.by
             facts |= {**_technique(logged.technique), "top": on_top, "place": place.position if on_top else None}
-            if any(one.ref in row.observations for row in seen.verdict.illegal):
+            barred = any(one.ref in row.observations for row in seen.verdict.illegal)
+            if one.kind == "own_hold" and barred:
                 facts["by"] = "barred"
         case Attempt():
             facts |= {"move": logged.move}

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from ...adjudication.places import CONTROL
 from ...adjudication.reasons import BySubmission
 from ...match_log.observations import End, Submission
-from ...techniques import find, within_sentence
+from ...techniques import same_technique, within_sentence
 from ...times import Millis, span
 from ..rules.conceding import STILL_ON
 from ..seen import Seen
@@ -47,7 +47,7 @@ def defended(seen: Seen) -> Iterator[Good]:
     ended_by = _finish(seen)
     for hold in seen.of(Submission, seen.other):
         still_on = hold.until >= seen.over - (STILL_ON if ended_by else 0)
-        if hold.until <= hold.t or still_on or (ended_by and _same(hold.technique, ended_by)):
+        if hold.until <= hold.t or still_on or (ended_by and same_technique(hold.technique, ended_by)):
             continue
         after = seen.place_at(min(hold.until + AFTER, seen.over))
         if after.top == seen.other and after.position in CONTROL:
@@ -63,8 +63,3 @@ def _finish(seen: Seen) -> str | None:
     if result.method != "submission" or result.winner != seen.other:
         return None
     return next((end.technique or "a submission" for end in seen.of(End)), None)
-
-
-def _same(one: str, other: str) -> bool:
-    first, second = find(one), find(other)
-    return one == other if first is None or second is None else first.id == second.id

@@ -54,7 +54,7 @@ class Good:
 
 
 def level(seen: Seen, place: Place) -> int:
-    """How well a side stands in a place: above nought on top, the higher the better; below it underneath."""
+    """How well a side stands in a place: above zero on top, the higher the better; below zero underneath."""
     if place.top is None:
         return 0
     rank = 1 + RANK[place.position]
