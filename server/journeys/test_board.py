@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from playwright.sync_api import expect
 
 from boards.tests.base import around, boxes_of
@@ -14,7 +16,7 @@ from .base import Journey
 KIND = "tilted"
 HIDDEN_STOP, HIDDEN_START = 25.0, 28.0
 #: Two stops, of which somebody stands before the second one, and calls before and after.
-FILM = {
+FILM: dict[str, Any] = {
     "format": "jurata-match/3",
     "ruleset": "full-points",
     "duration": 300,
@@ -32,6 +34,9 @@ FILM = {
         {"t": 40, "kind": "exchange"},
     ],
 }
+
+#: The same board for a few seconds: enough to mark it.
+SHORT = {**FILM, "observations": [FILM["observations"][0], {"t": 6, "kind": "exchange"}]}
 
 
 class Board(Journey):
@@ -52,13 +57,13 @@ class Board(Journey):
         mouse.move(*self.in_picture(*end), steps=10)
         mouse.up()
 
-    def at_own_clip(self) -> Match:
+    def at_own_clip(self, film: dict[str, Any]) -> Match:
         """A match of one's own, with a clip that was uploaded."""
         page = self.page
         match = self.match(with_clip=False)
         Match.objects.filter(pk=match.pk).update(duration_ms=300_000)
         self.sign_in(f"/matches/{match.pk}")
-        page.get_by_label("Upload a clip").set_input_files(filmed(FILM))
+        page.get_by_label("Upload a clip").set_input_files(filmed(film))
         self.until("document.querySelector('video')?.readyState >= 2")
         self.work_once()  # what is made of every clip
         page.reload()
@@ -67,7 +72,7 @@ class Board(Journey):
 
     def test_from_the_upload_to_the_audit(self):
         page = self.page
-        match = self.at_own_clip()
+        match = self.at_own_clip(FILM)
         page.get_by_role("button", name="Read it").click()
         page.get_by_role("button", name="Whole scoreboard").click()
         corners = around(KIND)
@@ -138,7 +143,7 @@ class Board(Journey):
     def test_boxes_by_hand_and_for_the_next_clip(self):
         """A box for the clock alone; another match of the event is proposed it."""
         page = self.page
-        self.at_own_clip()
+        self.at_own_clip(SHORT)
         page.get_by_role("button", name="Read the scoreboard in the picture").click()
         clock = boxes_of(KIND)["clock"]
         self.drag((clock[3][0], clock[0][1] - 0.05), (clock[1][0], clock[2][1]))
@@ -147,7 +152,7 @@ class Board(Journey):
         expect(page.get_by_text("Reading the scoreboard")).to_be_visible()
         page.get_by_role("button", name="Cancel").click()
         expect(page.get_by_text("Reading stopped.")).to_be_visible()
-        self.at_own_clip()
+        self.at_own_clip(SHORT)
         page.get_by_role("button", name="Read it").click()
         expect(page.get_by_text("From another clip of this event.")).to_be_visible()
         expect(page.get_by_test_id("shows")).to_have_text(["5:00"])

@@ -302,7 +302,7 @@ class Athlete(Shared):
         self.assertEqual([one["reply"] for one in shown], ["We start slower next time."])
         self.assertEqual([one["reply"] for one in self.shared(for_parent).json()["answers"]], [""])
         self.assertEqual(self.at("put", "answers/0", {"reply": "x"}).status_code, 404)
-        self.assertEqual(self.at("put", f"answers/{asked['id']}", {"reply": "x" * 601}).status_code, 422)
+        self.assertEqual(self.at("put", f"answers/{asked['id']}", {"reply": "x" * 601}).status_code, 400)
 
     def test_only_whose_footage_it_is_makes_links_and_sees_all(self):
         scorer = User.objects.create_user("second", password="amber")
