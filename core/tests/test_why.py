@@ -7,7 +7,7 @@ import unittest
 from jurata_core.adjudication import adjudicate
 from jurata_core.answers import review_both, review_of, score
 from jurata_core.match_log import read_log
-from jurata_core.review import Seen, cause_of, decision_json, errors, stopped_by, stopped_said
+from jurata_core.review import Seen, cause_of, decision_ahead, decision_json, errors, stopped_by, stopped_said
 from jurata_core.season import figures_of
 
 from .cause_reader import CauseReader
@@ -144,6 +144,20 @@ class Weighed(unittest.TestCase):
             for name in ("near", "submissions", "attacking", "on_top"):
                 for side in "ab":
                     self.assertLessEqual(found["last_minute"][name][side], found[name][side] + 0.001)
+
+
+class Ahead(unittest.TestCase):
+    def test_in_the_last_minute_of_a_level_match_alone(self):
+        level = seen_from(log(start(), tried(200, "a", "takedown", outcome="near"), end(300), ruleset="late-points"))
+        found = decision_ahead(level, 270_000)
+        self.assertEqual((found["quiet_for"], found["tipped_by"]), (70, ["2 points"]))
+        self.assertEqual(
+            found["said"], "Level, and for 70 s nothing has scored or come near. 2 points would decide it."
+        )
+        for t in (100_000, 300_000):
+            self.assertIsNone(decision_ahead(level, t))
+        ahead = seen_from(log(start(), at(200, "guard", "a"), end(300)))
+        self.assertIsNone(decision_ahead(ahead, 270_000))
 
 
 class Planned(unittest.TestCase):

@@ -127,8 +127,9 @@ class WeighedSerializer(WeighedPartSerializer):
     """What referees are asked to weigh, and the same for the last minute."""
 
     last_minute = WeighedPartSerializer()
-    level_for = serializers.FloatField(allow_null=True, help_text="seconds in which nothing has scored or come near")
+    quiet_for = serializers.FloatField(allow_null=True, help_text="seconds in which nothing has scored or come near")
     tipped_by = serializers.ListField(child=serializers.CharField(), help_text="what would decide for a side")
+    said = serializers.CharField(help_text="both in words; empty where one side is ahead")
 
 
 class OutlookSerializer(serializers.Serializer[Any]):

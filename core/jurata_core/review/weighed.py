@@ -9,7 +9,7 @@ from ..adjudication.places import Place
 from ..adjudication.sentences import amount
 from ..adjudication.tiebreak import Lead, settled
 from ..match_log.observations import SIDES, Attempt, Side, Submission, Tally
-from ..times import Millis, to_seconds
+from ..times import Millis, span, to_seconds
 from .seen import Seen
 
 LAST: Millis = 60_000
@@ -52,17 +52,19 @@ def weighed(seen: Seen, since: Millis, until: Millis) -> Weighed:
 def decision_json(seen: Seen, until: Millis | None = None) -> dict[str, Any]:
     """What is weighed over the match up to a time, or to its end, and the same for the minute before that.
 
-    ``level_for`` is for how many seconds nothing has scored or come near, None where one side is ahead; ``tipped_by``
-    is what would decide for a side.
+    ``quiet_for`` is for how many seconds nothing has scored or come near, None where one side is ahead; ``tipped_by``
+    is what would decide for a side; ``said`` is both in words, empty where one side is ahead.
     """
     end = seen.over if until is None else min(until, seen.over)
     last = seen.after_clock(0, max(0, seen.clock(end) - LAST))
     level = seen.standing(end) == 0
+    quiet, tipping = (_quiet(seen, end), _tipping(seen, end)) if level else (None, [])
     return {
         **weighed(seen, 0, end).as_json(),
         "last_minute": weighed(seen, last, end).as_json(),
-        "level_for": to_seconds(_quiet(seen, end)) if level else None,
-        "tipped_by": _tipping(seen, end) if level else [],
+        "quiet_for": None if quiet is None else to_seconds(quiet),
+        "tipped_by": tipping,
+        "said": "" if quiet is None else _said(quiet, tipping),
     }
 
 
@@ -72,6 +74,11 @@ def decision_ahead(seen: Seen, t: Millis) -> dict[str, Any] | None:
     if length is None or t >= seen.over or not 0 < seen.left(t) <= LAST or seen.standing(t) != 0:
         return None
     return decision_json(seen, t)
+
+
+def _said(quiet: Millis, tipping: list[str]) -> str:
+    said = f"Level, and for {span(quiet)} nothing has scored or come near."
+    return f"{said} {' or '.join(tipping)} would decide it." if tipping else said
 
 
 def _quiet(seen: Seen, until: Millis) -> Millis:

@@ -73,7 +73,8 @@ class ReplyView(APIView):
         asked = ReplySerializer(data=request.data)
         asked.is_valid(raise_exception=True)
         row = reply(found, answer, asked.validated_data["reply"])
-        if row.reply and row.link is None:
+        written = getattr(found, "report", None)
+        if row.reply and row.link is None and written is not None and written.sent is not None:
             for reader in readers_of(found.athlete):
                 said = f"Your coach answered on the report on {found}."
                 tell(reader, "sent", f"/own/reports/{found.pk}", said, request=request)

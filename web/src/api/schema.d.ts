@@ -5252,9 +5252,11 @@ export interface components {
              * Format: double
              * @description seconds in which nothing has scored or come near
              */
-            level_for: number | null;
+            quiet_for: number | null;
             /** @description what would decide for a side */
             tipped_by: string[];
+            /** @description both in words; empty where one side is ahead */
+            said: string;
         };
         WeighedPart: {
             near: components["schemas"]["EachSide"];

@@ -16,9 +16,13 @@ export function TimeField({ t, set, label = "Time in the footage" }: { t: number
         onChange={(event) => {
           setTyped(event.target.value);
           const next = footageOf(event.target.value);
+          event.target.setCustomValidity(next === null ? "Type a time such as 1:02.5" : "");
           if (next !== null) set(next);
         }}
-        onBlur={() => setTyped(null)}
+        onBlur={(event) => {
+          event.target.setCustomValidity("");
+          setTyped(null);
+        }}
       />
     </label>
   );

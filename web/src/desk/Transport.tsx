@@ -227,13 +227,16 @@ function GoTo({ playhead, t }: { playhead: Playhead; t: number }) {
         onSubmit={(event) => {
           event.preventDefault();
           const to = footageOf(String(new FormData(event.currentTarget).get("to")));
-          if (to !== null) playhead.seek(to);
+          if (to === null) return;
+          playhead.seek(to);
           setTyping(false);
         }}
       >
         <input
           name="to"
           aria-label="Go to a time of the footage"
+          pattern="(\d{1,3}:)?\d{1,5}(\.\d{1,3})?"
+          title="Minutes and seconds, such as 1:02.5"
           className="desk-field w-24 py-0!"
           defaultValue={footage(t)}
           autoFocus
@@ -247,8 +250,8 @@ function GoTo({ playhead, t }: { playhead: Playhead; t: number }) {
   return (
     <span className="flex items-baseline gap-2 text-fog">
       {before !== null && (
-        <button type="button" className="quiet text-[15px]" title="Alt+↑" onClick={() => playhead.back()}>
-          Back to {clock(before)}
+        <button type="button" className="quiet text-[15px]" title={`Back to ${footage(before)} (Alt ↑)`} onClick={() => playhead.back()}>
+          Back<span className="sr-only"> to {footage(before)} of the footage</span>
         </button>
       )}
       <button type="button" title="Type a time to go to" onClick={() => setTyping(true)}>

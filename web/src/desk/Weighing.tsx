@@ -12,10 +12,7 @@ export function Weighing({ decision, match }: { decision: Decision; match: Match
   ] as const;
   return (
     <section aria-label="If it goes to the referees" className="border-t-2 border-seam pb-1.5 text-[15px] text-bone">
-      <p className="text-center leading-snug">
-        Level for {clock(decision.level_for ?? 0)}. {decision.tipped_by.join(" or ")}
-        {decision.tipped_by.length > 0 && " would decide it."}
-      </p>
+      <p className="text-center leading-snug">{decision.said}</p>
       <table className="mx-auto">
         <tbody>
           {rows.map(([name, a, b]) => (

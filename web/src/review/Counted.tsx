@@ -1,5 +1,5 @@
 import type { Review } from "../api/client";
-import { clock, firstOf, held } from "../components/words";
+import { clock, firstOf } from "../components/words";
 
 /** What one try at a move is called, and several. */
 const TRIES: Record<string, [string, string]> = {
@@ -79,12 +79,6 @@ const ROWS = [
   ["on_top", "Time on top past the guard"],
 ] as const;
 
-/** For how long nothing has scored in a level match, and what would decide it. */
-export function levelSaid(seconds: number, tippedBy: string[]): string {
-  const level = `Level, and nothing that scored or came near for ${held(seconds)}.`;
-  return tippedBy.length > 0 ? `${level} ${tippedBy.join(" or ")} would decide it.` : level;
-}
-
 /** What referees are asked to weigh, for both sides next to each other: the match, and its last minute. */
 export function Weighed({ review }: { review: Review }) {
   const { decision, match } = review;
@@ -114,7 +108,7 @@ export function Weighed({ review }: { review: Review }) {
           ))}
         </tbody>
       </table>
-      {decision.level_for !== null && <p className="pt-1">{levelSaid(decision.level_for, decision.tipped_by)}</p>}
+      {decision.said && <p className="pt-1">{decision.said}</p>}
       <p className="pt-1 text-[15px] text-slate">The referees decide; this only counts what was logged.</p>
     </details>
   );

@@ -7,7 +7,7 @@ all hold is taken; a condition is a list of what may be the case.
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from functools import cache
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -58,7 +58,7 @@ def advice_of(seen: Seen, found: Found, kind: Kind) -> Advice:
 
     What brought it about comes first, then the step that was taken; where the log shows neither, its kind.
     """
-    said = [*_by_cause(seen, found), *_by_step(seen, found)]
+    said = [one for one in (_by_cause(seen, found), _by_step(seen, found)) if one is not None]
     own = Advice(kind.instead, kind.young.instead, kind.drill)
     if not said:
         return own
@@ -70,7 +70,8 @@ def advice_of(seen: Seen, found: Found, kind: Kind) -> Advice:
     return Advice(" ".join(one.instead for one in both), said[0].young, drill)
 
 
-def _by_cause(seen: Seen, found: Found) -> Iterator[Advice]:
+def _by_cause(seen: Seen, found: Found) -> Advice | None:
+    """For the likeliest of what brought it about that the list has a row for."""
     about = [_about(seen, one) for one in _named(seen, found)]
     match found.kind:
         case "submitted":
@@ -78,11 +79,7 @@ def _by_cause(seen: Seen, found: Found) -> Iterator[Advice]:
             about.insert(0, {"by": "submitted", **_technique(name)})
         case "penalty":
             about.append({"by": "penalty", "foul": found.facts["foul"]})
-    for facts in about:
-        row = next((row for row in _rows("causes") if _fits(row.when, facts)), None)
-        if row is not None:
-            yield _said(row, facts)
-            return
+    return next((advice for facts in about if (advice := _listed("causes", facts)) is not None), None)
 
 
 def _named(seen: Seen, found: Found) -> list[Mechanism]:
@@ -93,7 +90,7 @@ def _named(seen: Seen, found: Found) -> list[Mechanism]:
     return mechanisms(seen, found)
 
 
-def _by_step(seen: Seen, found: Found) -> Iterator[Advice]:
+def _by_step(seen: Seen, found: Found) -> Advice | None:
     """Against the step of the other side, or for the position that was lost."""
     facts: dict[str, Any] = {"belts": seen.log.division.belt if seen.log.division else None}
     before = seen.place_before(found.happened)
@@ -103,10 +100,8 @@ def _by_step(seen: Seen, found: Found) -> Iterator[Advice]:
         facts["move"] = _move(found)
         facts["from"] = detail_before(seen, found.happened) or before.position
     else:
-        return
-    row = next((row for row in _rows("steps") if _fits(row.when, facts)), None)
-    if row is not None:
-        yield _said(row, facts)
+        return None
+    return _listed("steps", facts)
 
 
 def _move(found: Found) -> str | None:
@@ -147,6 +142,11 @@ def _about(seen: Seen, one: Mechanism) -> dict[str, Any]:
         case Mark():
             facts |= {"mark": logged.cause}
     return facts
+
+
+def _listed(name: str, facts: Mapping[str, Any]) -> Advice | None:
+    """What the first row of a list says that fits."""
+    return next((_said(row, facts) for row in _rows(name) if _fits(row.when, facts)), None)
 
 
 def _fits(when: Mapping[str, Sequence[Any]], facts: Mapping[str, Any]) -> bool:
